@@ -1,0 +1,97 @@
+# Two commands matter: `make demo` and `make test`. The rest is what they are made of.
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+# Some machines set this; it makes every start recompile everything.
+unexport PYTHONDONTWRITEBYTECODE
+
+BIN := .venv/bin
+NPM := npm --prefix web
+RUN := .run
+PORT ?= 8420
+
+.PHONY: help setup demo stop test test-core lint types bench openapi screenshots lock clean
+
+help:
+	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
+	@echo "make stop         stop the app and its database (data stays)"
+	@echo "make test         install, lint, type-check and run every test"
+	@echo "make test-core    the core's tests alone, in seconds"
+	@echo "make bench        speed, as ratios"
+	@echo "make openapi      write openapi.json and the TypeScript types made from it"
+	@echo "make screenshots  take docs/screenshots/ again from the demo data"
+
+# --- set-up: each stamp is remade only when what it depends on changes ---
+
+setup: $(RUN)/apt $(RUN)/python $(RUN)/node $(RUN)/kernels
+
+$(RUN)/apt: scripts/apt.sh
+	@mkdir -p $(RUN)
+	@scripts/apt.sh
+	@touch $@
+
+$(RUN)/python: requirements-dev.lock pyproject.toml
+	@mkdir -p $(RUN)
+	@test -x $(BIN)/python || python3 -m venv .venv
+	@$(BIN)/uv --version >/dev/null 2>&1 || $(BIN)/pip install --quiet uv
+	@$(BIN)/uv pip sync --quiet --python $(BIN)/python --compile-bytecode --require-hashes requirements-dev.lock
+	@$(BIN)/uv pip install --quiet --python $(BIN)/python --no-deps --no-build-isolation --editable .
+	@touch $@
+
+$(RUN)/node: web/package-lock.json
+	@mkdir -p $(RUN)
+	@cd web && npx --yes npm@10.9.9 ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+# The numeric kernels are compiled ahead, so that the first request is not the slow one.
+$(RUN)/kernels: $(RUN)/python $(shell find src/deriva/core -name '*.py')
+	@$(BIN)/deriva warm
+	@touch $@
+
+web/dist/index.html: $(RUN)/node $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+	@$(NPM) run --silent build
+
+# --- run ---
+
+demo: setup web/dist/index.html
+	@$(BIN)/python scripts/demo.py start --port $(PORT)
+
+stop:
+	@$(BIN)/python scripts/demo.py stop
+
+# --- check ---
+
+test: setup web/dist/index.html lint types
+	@$(NPM) run --silent test
+	@$(BIN)/pytest -n 2
+
+test-core: $(RUN)/python
+	@$(BIN)/pytest tests/core
+
+lint: $(RUN)/python $(RUN)/node
+	@$(BIN)/ruff check . && $(BIN)/ruff format --check .
+	@$(BIN)/lint-imports --no-cache >$(RUN)/imports.log || { cat $(RUN)/imports.log; exit 1; }
+	@$(NPM) run --silent lint
+
+types: $(RUN)/python $(RUN)/node
+	@$(BIN)/mypy --no-error-summary
+	@$(NPM) run --silent types
+
+bench: setup
+	@$(BIN)/deriva bench
+
+openapi: setup
+	@$(BIN)/python scripts/openapi.py
+	@$(NPM) run --silent api
+
+screenshots: setup web/dist/index.html
+	@$(BIN)/python scripts/screenshots.py
+
+# --- upkeep ---
+
+lock: $(RUN)/python
+	@$(BIN)/uv pip compile --quiet --upgrade --generate-hashes --no-emit-index-url --no-header pyproject.toml -o requirements.lock
+	@$(BIN)/uv pip compile --quiet --upgrade --generate-hashes --no-emit-index-url --no-header pyproject.toml --group dev -o requirements-dev.lock
+
+clean:
+	@$(BIN)/python scripts/demo.py stop 2>/dev/null || true
+	@rm -rf .venv $(RUN) web/node_modules web/dist

@@ -1,0 +1,50 @@
+"""The only place that knows whether numba is there.
+
+A kernel is written once, in scalar Python over indexable vectors. With numba it is compiled and its vectors are
+numpy arrays; without (on the phone) it runs as it stands, over lists. ``kernel.py_func`` does not exist on the phone.
+"""
+
+from collections.abc import Callable, Iterable
+from typing import TYPE_CHECKING, Any, TypeVar, cast
+
+F = TypeVar("F", bound=Callable[..., Any])
+Vector = list[float]  # what a kernel may assume: indexable, assignable, of fixed length
+
+if TYPE_CHECKING:
+    COMPILED: bool
+
+    def jit(function: F) -> F: ...
+    def vector(values: Iterable[float]) -> Vector: ...
+    def int_vector(values: Iterable[int]) -> list[int]: ...
+else:
+    try:
+        import numpy
+        from numba import njit
+    except ImportError:
+        COMPILED = False
+
+        def jit(function):
+            """Leave the kernel as plain Python."""
+            return function
+
+        vector = list
+        int_vector = list
+    else:
+        COMPILED = True
+
+        def jit(function):
+            """Compile the kernel, keeping the machine code on disk for the next process."""
+            return njit(cache=True, error_model="numpy")(function)
+
+        def vector(values):
+            """Return the values as a kernel wants them."""
+            return numpy.array(list(values), dtype=numpy.float64)
+
+        def int_vector(values):
+            """Return the integers as a kernel wants them."""
+            return numpy.array(list(values), dtype=numpy.int64)
+
+
+def plain(function: F) -> F:
+    """Return the uncompiled kernel (itself where nothing is compiled), for tests and for speed ratios."""
+    return cast(F, getattr(function, "py_func", function))

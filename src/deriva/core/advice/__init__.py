@@ -1,0 +1,1 @@
+"""From a situation to three ranked rigs, with reasons."""

@@ -1,0 +1,262 @@
+"""From a situation to the three rigs, ranked, each set by computation and with its reasons."""
+
+from dataclasses import dataclass
+
+from deriva.core.advice import thumb
+from deriva.core.advice.candidates import (
+    CARRY_MARGIN,
+    DROPPER_SPACING_M,
+    candidates,
+    dropper_fly,
+    floats,
+    point_fly,
+    tip_pace,
+    tippet_x,
+)
+from deriva.core.advice.cautions import cautions
+from deriva.core.advice.criteria import Criterion, judge
+from deriva.core.advice.evaluate import Evaluation, evaluate
+from deriva.core.advice.situation import Situation
+from deriva.core.advice.wording import percent, qty
+from deriva.core.errors import Impossible
+from deriva.core.drift.steady import steady_drift
+from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
+from deriva.core.tackle.beads import LADDER_MM
+from deriva.core.tackle.floats import DRIES, INDICATORS
+
+NAMES: dict[RigKind, str] = {"euro": "Euro", "indicator": "Indicator", "dry_dropper": "Dry-dropper"}
+
+LEAST_WEIGHT = 0.02
+"""What a step up the bead ladder must gain in score to be worth it: no heavier than needed (common practice)."""
+
+CLEARLY_BETTER = 0.08
+THUMB_TOLERANCE = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """A sentence for or against a rig, with marked quantities."""
+
+    speaks_for: bool
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A rig with everything that is known about it here. ``evaluation`` is None only for a rig that cannot be used."""
+
+    kind: RigKind
+    score: float
+    answer: str
+    evaluation: Evaluation | None
+    criteria: tuple[Criterion, ...]
+    reasons: tuple[Reason, ...]
+    warnings: tuple[str, ...]
+    thumb_m: tuple[float, float]
+    thumb_note: str
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """The three rigs, best first, and the cautions of the place."""
+
+    ranked: tuple[Judged, ...]
+    cautions: tuple[str, ...]
+
+
+def _answer(e: Evaluation) -> str:
+    """Return the answer in one line: rig, bead, setting, where to land, share of the drift in the zone."""
+    bead = qty(e.rig.point.bead_mm or 0.0, "mm", 1)
+    setting = f"{'tippet' if e.rig.kind == 'euro' else 'set'} {qty(e.rig.depth_setting_m, 'm')}"
+    land = f"land {qty(e.lead_m, 'm', 1)} above" if e.lead_m is not None else "does not get down"
+    lo, hi = round(100 * e.zone_share_low), round(100 * e.zone_share_high)
+    share = f"in the zone {lo}–{hi} % of the drift"
+    return f"{NAMES[e.rig.kind]} · {bead} · {setting} · {land} · {share}"
+
+
+def _warnings(e: Evaluation) -> tuple[str, ...]:
+    said: list[str] = []
+    if e.steady.lifted:
+        said.append("At this pace the line pulls the fly to the surface: slow the tip or add weight.")
+    if e.steady.grounded:
+        said.append("At the depth believed the point fly lies on the bed: shorten by a hand or go lighter.")
+    if e.time_to_zone_s is None:
+        said.append("The fly is not down before the drift ends: cast further up, or go heavier or longer.")
+    elif e.time_to_zone_s > 0.6 * e.drift_s:
+        said.append("Most of the drift is spent sinking: cast further up.")
+    if e.rig.float_ is not None and e.carry < 1.0:
+        said.append(f"Heavier than its float: the {e.rig.float_.name} goes under. Go lighter or take a bigger float.")
+    elif e.rig.float_ is not None and e.carry < CARRY_MARGIN:
+        said.append(f"The {e.rig.float_.name} only just carries this.")
+    return tuple(said)
+
+
+def _thumb_note(e: Evaluation, band: tuple[float, float]) -> str:
+    lo, hi = band
+    said = f"Rule of thumb: {qty(lo, 'm')} to {qty(hi, 'm')}."
+    setting = e.rig.depth_setting_m
+    lean = e.steady.top_angle_deg
+    if setting < lo - THUMB_TOLERANCE:
+        return (
+            f"{said} Shorter here, because this rig hangs only {abs(lean):.0f}° off plumb: more line would lie on the bed."
+        )
+    if setting > hi + THUMB_TOLERANCE:
+        return f"{said} Longer here, because the current holds the line {abs(lean):.0f}° off plumb and the fly up with it."
+    return f"{said} The computation agrees."
+
+
+def judge_rig(rig: Rig, situation: Situation) -> Judged:
+    """Judge one rig as it is set."""
+    evaluation = evaluate(rig, situation)
+    criteria, score = judge(evaluation, situation)
+    band = thumb.depth_setting(situation, rig.kind)
+    reasons = [Reason(c.speaks_for or (c.name == "zone" and c.value >= 0.5), c.text) for c in criteria]
+    return Judged(
+        kind=rig.kind,
+        score=score,
+        answer=_answer(evaluation),
+        evaluation=evaluation,
+        criteria=criteria,
+        reasons=tuple(reasons),
+        warnings=_warnings(evaluation),
+        thumb_m=band,
+        thumb_note=_thumb_note(evaluation, band),
+    )
+
+
+def _unusable(kind: RigKind, situation: Situation, why: str) -> Judged:
+    return Judged(
+        kind=kind,
+        score=0.0,
+        answer=f"{NAMES[kind]} · not here",
+        evaluation=None,
+        criteria=(),
+        reasons=(Reason(False, why),),
+        warnings=(why,),
+        thumb_m=thumb.depth_setting(situation, kind),
+        thumb_note="",
+    )
+
+
+def _best(kind: RigKind, situation: Situation) -> Judged:
+    """Return the best rig of one kind, or say why there is none."""
+    if kind == "dry_dropper" and situation.rules.max_flies < 2:
+        return _unusable(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
+    best: tuple[float, Rig] | None = None
+    for rig in candidates(situation, kind):
+        if steady_drift(assemble(rig, situation.water.column())).grounded:
+            continue  # nobody sets a rig to lie on the bed; most of the work is spared here
+        evaluation = evaluate(rig, situation)
+        _, score = judge(evaluation, situation)
+        steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM)
+        worth = score - LEAST_WEIGHT * (steps + 2.0 * rig.shot_g)
+        if best is None or worth > best[0]:
+            best = (worth, rig)
+    if best is None:
+        if situation.box is not None and not situation.box.beads_mm:
+            return _unusable(kind, situation, "No weighted fly in the box: add one, or look beyond the box.")
+        if kind != "euro" and not floats(situation, kind):
+            return _unusable(kind, situation, "No float in the box that could be seen here: a larger one is needed.")
+        return _unusable(kind, situation, "Nothing in the box carries such a fly at this depth.")
+    judged = judge_rig(best[1], situation)
+    if judged.score < 0.005:
+        worst = min(judged.criteria, key=lambda c: c.value)
+        return _unusable(kind, situation, worst.text)
+    return judged
+
+
+def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
+    """Keep the reasons that tell this rig from the others, strongest first, for before against."""
+    if judged.evaluation is None:
+        return judged.reasons
+    rest = [{c.name: c.value for c in other.criteria} for other in others if other.criteria]
+    kept: list[tuple[float, Reason]] = []
+    for criterion, reason in zip(judged.criteria, judged.reasons, strict=True):
+        theirs = [values.get(criterion.name, 1.0) for values in rest]
+        gain = max((criterion.value - v for v in theirs), default=0.0)
+        if criterion.name in ("zone", "carry"):
+            kept.append((0.5 + gain, reason))
+        elif reason.speaks_for and gain >= CLEARLY_BETTER:
+            kept.append((gain, reason))
+        elif not reason.speaks_for:
+            kept.append((1.0 - criterion.value, reason))
+    kept.sort(key=lambda pair: (not pair[1].speaks_for, -pair[0]))
+    return tuple(reason for _, reason in kept)
+
+
+def advise(situation: Situation) -> Advice:
+    """Return the three rigs ranked for a situation."""
+    judged = sorted((_best(kind, situation) for kind in RIG_KINDS), key=lambda j: -j.score)
+    ranked = []
+    for one in judged:
+        others = [other for other in judged if other is not one]
+        ranked.append(
+            Judged(
+                kind=one.kind,
+                score=one.score,
+                answer=one.answer,
+                evaluation=one.evaluation,
+                criteria=one.criteria,
+                reasons=_contrast(one, others),
+                warnings=one.warnings,
+                thumb_m=one.thumb_m,
+                thumb_note=one.thumb_note,
+            )
+        )
+    return Advice(ranked=tuple(ranked), cautions=cautions(situation))
+
+
+@dataclass(frozen=True, slots=True)
+class Tuning:
+    """A rig as the angler sets it: what is None is chosen as the advisor would."""
+
+    kind: RigKind
+    depth_setting_m: float
+    point_bead_mm: float
+    flies: int | None = None
+    dropper_spacing_m: float | None = None
+    tippet_x: int | None = None
+    shot_g: float = 0.0
+    float_: str | None = None
+    tip_pace: float | None = None
+
+
+def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
+    """Return the full rig for a tuning. Raises Impossible for an unknown float or more flies than the rules allow.
+
+    An overloaded float is no error: the angler sees it go under and is told so.
+    """
+    point = point_fly(situation, tuning.point_bead_mm)
+    fixed = 2 if tuning.kind == "dry_dropper" else 1
+    flies = fixed if tuning.flies is None else tuning.flies
+    if not fixed <= flies <= fixed + 1:
+        raise Impossible(f"flies = {flies}: a {NAMES[tuning.kind]} here has {fixed} or {fixed + 1}", field="flies")
+    if flies > situation.rules.max_flies:
+        raise Impossible(f"flies = {flies}: the rules here allow {situation.rules.max_flies}", field="flies")
+    dropper = dropper_fly(situation) if flies > fixed else None
+    carrier = None
+    if tuning.kind != "euro":
+        choices = DRIES if tuning.kind == "dry_dropper" else INDICATORS
+        if tuning.float_ is not None:
+            carrier = next((f for f in choices if f.name == tuning.float_), None)
+            if carrier is None:
+                names = ", ".join(f.name for f in choices)
+                raise Impossible(f"float = {tuning.float_!r} is not one of: {names}", field="float")
+        else:
+            best = _best(tuning.kind, situation).evaluation
+            carrier = best.rig.float_ if best is not None else choices[-1]
+    spacing = None
+    if dropper is not None:
+        wanted = tuning.dropper_spacing_m or DROPPER_SPACING_M
+        spacing = min(wanted, round(tuning.depth_setting_m / 2.0, 2))
+    return Rig(
+        kind=tuning.kind,
+        depth_setting_m=tuning.depth_setting_m,
+        point=point,
+        dropper=dropper,
+        dropper_spacing_m=spacing,
+        tippet_x=tuning.tippet_x if tuning.tippet_x is not None else tippet_x(situation, point.hook),
+        shot_g=tuning.shot_g,
+        float_=carrier,
+        tip_pace=tuning.tip_pace if tuning.tip_pace is not None else tip_pace(situation),
+    )

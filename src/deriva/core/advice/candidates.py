@@ -1,0 +1,166 @@
+"""The rigs worth trying in a situation: every bead, depth setting and float that the box and the rules allow."""
+
+from collections.abc import Iterator
+
+from deriva.core.advice.situation import Situation
+from deriva.core.rigs.spec import SIGHTER_CLEARANCE_M, Rig, RigKind
+from deriva.core.tackle.beads import LADDER_MM
+from deriva.core.tackle.flies import DressingClass, Fly, fly_body
+from deriva.core.tackle.floats import DRIES, INDICATORS, Float
+from deriva.core.tackle.tippet import tippet_for_hook
+from deriva.core.water.profile import mean_to_surface
+from deriva.core.water.properties import GRAVITY_M_S2
+
+DEPTH_SHARES = (0.5, 0.6, 0.7, 0.78, 0.86, 0.94, 1.02, 1.12, 1.25, 1.4, 1.6, 1.85)
+"""Line below the float (or the water, for a tight line) tried, as shares of the depth believed."""
+
+DRY_LONGEST_M = 1.6
+"""Longest dropper that can be cast and turned over under a dry, m (0.7-1.4 m in use; common practice)."""
+
+CARRY_MARGIN = 1.4
+"""A float should carry this many times its settled load, so that a touch does not take it under (common practice)."""
+
+TWO_FLY_DEPTH_M = 0.6
+DROPPER_SPACING_M = 0.45
+"""Dropper above the point, m (45-50 cm, 30-45 cm in use); below this depth one fly is enough (common practice)."""
+
+HOOK_FOR_BEAD = {2.0: 16, 2.5: 16, 3.0: 14, 3.5: 12, 4.0: 10}
+"""Hook that a bead of each size sits on (common practice, no source)."""
+
+ROUGH_M_S = 0.7
+ROUGH_FLOAT_MM = 13.0
+FAR_M = 12.0
+"""In broken or distant water a smaller float is not seen (common practice, no source)."""
+
+
+def hook_for(situation: Situation, bead_mm: float) -> int:
+    """Return the hook for a bead: a size smaller in low clear water, a size larger in high or coloured water."""
+    nearest = min(HOOK_FOR_BEAD, key=lambda b: abs(b - bead_mm))
+    hook = HOOK_FOR_BEAD[nearest]
+    if situation.water.flow_class in ("below_normal", "much_below_normal") and situation.water.clarity_m > 1.0:
+        return hook + 2
+    if situation.water.clarity_m < 0.5:
+        return hook - 2
+    return hook
+
+
+def point_fly(situation: Situation, bead_mm: float) -> Fly:
+    """Return the point fly in words and numbers: slim where it must sink fast, worm-like where water is high."""
+    water = situation.water
+    hook = hook_for(situation, bead_mm)
+    dressing: DressingClass = "slim" if water.surface_speed_m_s >= ROUGH_M_S or water.clarity_m > 2.5 else "dubbed"
+    if water.flow_class in ("above_normal", "much_above_normal") and water.clarity_m < 0.6:
+        form, dressing = "bright-collar stonefly nymph", "dubbed"
+    elif situation.fish.feeding in ("mid", "surface"):
+        form, dressing = "soft-hackle pupa", "soft"
+    elif water.temperature_c < 5.0:
+        form = "stonefly nymph" if dressing == "dubbed" else "slim varnished nymph"
+    else:
+        form = "slim varnished nymph" if dressing == "slim" else "dubbed mayfly nymph"
+    return Fly(form, hook, bead_mm, dressing)
+
+
+def dropper_fly(situation: Situation) -> Fly:
+    """Return the upper fly: small, of another size and form than the point."""
+    hook = 18 if situation.water.clarity_m > 2.0 else 16
+    return Fly("soft-hackle pupa" if situation.water.temperature_c >= 8.0 else "midge pupa", hook, 2.0, "dubbed")
+
+
+def tippet_x(situation: Situation, hook: int) -> int:
+    """Return the tippet: by the hook, a size finer in clear slow water, a size heavier in coloured; 4X to 7X."""
+    x = tippet_for_hook(hook=hook)
+    if situation.water.clarity_m > 2.0 and situation.water.surface_speed_m_s < ROUGH_M_S:
+        x += 1
+    if situation.water.clarity_m < 0.5:
+        x -= 1
+    return min(7, max(4, x))
+
+
+def beads(situation: Situation) -> tuple[float, ...]:
+    """Return the beads to be had: the box's, or the whole ladder."""
+    return LADDER_MM if situation.box is None else situation.box.beads_mm
+
+
+def _weight_n(point: Fly, dropper: Fly | None, shot_g: float) -> float:
+    total = 0.86 * shot_g / 1000.0  # tin in water
+    for fly in (point, dropper):
+        if fly is not None:
+            body = fly_body(fly, along_m=1.0)
+            total += body.mass_kg - 1000.0 * body.displaced_m3
+    return total * GRAVITY_M_S2
+
+
+def floats(situation: Situation, kind: RigKind) -> tuple[Float, ...]:
+    """Return the floats or dries to be had, smallest first, leaving out those that could not be seen."""
+    box = situation.box
+    if kind == "dry_dropper":
+        return tuple(d for d in DRIES if box is None or d.name in box.dries)
+    rough = situation.water.surface_speed_m_s >= ROUGH_M_S or situation.place.distance_m > FAR_M
+    return tuple(
+        f
+        for f in INDICATORS
+        if (box is None or f.size_mm in box.floats_mm) and (not rough or f.size_mm >= ROUGH_FLOAT_MM)
+    )
+
+
+def _dropper_choices(situation: Situation, kind: RigKind) -> tuple[Fly | None, ...]:
+    hooks_left = situation.rules.max_flies - (2 if kind == "dry_dropper" else 1)
+    one_will_do = situation.water.depth_m < TWO_FLY_DEPTH_M or situation.water.kind == "pocket"
+    if hooks_left < 1 or situation.school.flies == "one" or one_will_do:
+        return (None,)
+    return (dropper_fly(situation),)
+
+
+def _shots(situation: Situation, kind: RigKind, bead_mm: float) -> tuple[float, ...]:
+    """Return the shot to try, g: weighted flies first; shot only where rules allow and weight is still wanted."""
+    if kind != "indicator" or not situation.rules.added_weight:
+        return (0.0,)
+    if situation.school.weight == "shot":
+        return (0.1, 0.2, 0.4)
+    return (0.0, 0.2, 0.4) if bead_mm == max(beads(situation)) else (0.0,)
+
+
+def tip_pace(situation: Situation) -> float:
+    """Return the share of the surface speed at which the tip leaves the line plumb; the leading school adds 0.05.
+
+    The line is carried by the mean current: the plumb pace lies 0.03 above that, since the line thins out below
+    (0.86 at depth/ks 9, by steady drifts over paces). An undertow carries it faster than the bubbles.
+    """
+    column = situation.water.column()
+    mean = mean_to_surface(depth_m=column.depth_m, bed_ks_m=column.bed_ks_m, profile=column.profile)
+    return round(mean + 0.03 + (0.05 if situation.school.pace == "lead" else 0.0), 2)
+
+
+def candidates(situation: Situation, kind: RigKind) -> Iterator[Rig]:
+    """Yield the rigs of one kind; none where the rules, the box or the carrying capacity leave nothing."""
+    clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
+    pace = tip_pace(situation)
+    for bead_mm in beads(situation):
+        point = point_fly(situation, bead_mm)
+        for upper in _dropper_choices(situation, kind):
+            first, last = point, upper
+            if upper is not None and situation.school.heavy == "first":
+                first, last = Fly(upper.form, upper.hook, upper.bead_mm, "slim"), point
+            for shot_g in _shots(situation, kind, bead_mm):
+                carrier: Float | None = None
+                if kind != "euro":
+                    need = CARRY_MARGIN * _weight_n(point, upper, shot_g)
+                    carrier = next((f for f in floats(situation, kind) if f.carries_n >= need), None)
+                    if carrier is None:
+                        continue
+                for share in DEPTH_SHARES:
+                    setting = round(share * situation.water.depth_m + clearance, 2)
+                    if setting < 0.2 or (kind == "dry_dropper" and setting > DRY_LONGEST_M):
+                        continue
+                    spacing = min(DROPPER_SPACING_M, round(setting / 2.0, 2)) if last is not None else None
+                    yield Rig(
+                        kind=kind,
+                        depth_setting_m=setting,
+                        point=first,
+                        dropper=last,
+                        dropper_spacing_m=spacing,
+                        tippet_x=tippet_x(situation, point.hook),
+                        shot_g=shot_g,
+                        float_=carrier,
+                        tip_pace=pace,
+                    )

@@ -1,0 +1,182 @@
+"""What one rig does in one situation, averaged over what is not known about it."""
+
+import math
+from dataclasses import dataclass
+
+from deriva.core.advice.situation import Situation, WaterKind
+from deriva.core.advice.zone import Zone, strike_zone
+from deriva.core.drift.scenario import Scenario
+from deriva.core.drift.sinking import Sinking, sinking
+from deriva.core.drift.steady import SteadyDrift, steady_drift
+from deriva.core.rigs.spec import Rig, RigKind, assemble
+from deriva.core.water.profile import BedKind
+
+LANE_M: dict[WaterKind, float] = {
+    "riffle": 6.0,
+    "run": 10.0,
+    "pool_head": 7.0,
+    "pool": 14.0,
+    "tail_out": 8.0,
+    "glide": 14.0,
+    "pocket": 2.5,
+    "seam": 8.0,
+    "eddy": 4.0,
+    "drop_off": 6.0,
+    "undercut": 6.0,
+    "weed_channel": 6.0,
+    "bank_edge": 6.0,
+}
+"""How far a current lane of each kind of water runs before it changes, m (common practice, no source)."""
+
+CROSS_SHEAR: dict[WaterKind, float] = {
+    "riffle": 0.5,
+    "run": 0.3,
+    "pool_head": 0.5,
+    "pool": 0.15,
+    "tail_out": 0.3,
+    "glide": 0.1,
+    "pocket": 1.0,
+    "seam": 0.5,
+    "eddy": 0.8,
+    "drop_off": 0.3,
+    "undercut": 0.3,
+    "weed_channel": 0.4,
+    "bank_edge": 0.4,
+}
+"""Difference in speed between the lane and the water that the line lies on, as a share (common practice, no source)."""
+
+MENDED_SLACK_M = 2.5
+"""Line that mending and slack feed out before the float drags, m (common practice, no source)."""
+
+TIGHT_ARC_M = 6.0
+"""Longest drift of a tight line, 45° upstream to 45° downstream at its best reach, m (common practice)."""
+
+HANG_RATE_PER_S: dict[BedKind, float] = {"sand": 0.05, "gravel": 0.15, "cobble": 0.30, "boulder": 0.50}
+"""Chance per second that a fly dragging over the stones of a bed hangs up (stated here; common practice, no source)."""
+
+FELT_FACTOR = 0.5
+"""A tight line feels the bed and is lifted: half the hang-ups (common practice, no source)."""
+
+PACE_ERROR = (-0.08, 0.0, 0.08)
+"""What a hand misses the ideal pace of the tip by, as shares of the surface speed (common practice, no source)."""
+
+SETTLED = 0.98
+"""A fly counts as settled, and may touch, at this share of its steady depth."""
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """A rig judged in a situation. Shares and chances are means over the samples; ``low``/``high`` span the depths from their
+    10th to their 90th percentile.
+
+    ``fly_depth_m`` and the other depths are for the depth believed; ``load_n`` is the settled pull on the float,
+    ``drift_m`` the length of drift that can be fished.
+    """
+
+    rig: Rig
+    scenario: Scenario
+    steady: SteadyDrift
+    sinking: Sinking
+    zone: Zone
+    zone_share: float
+    zone_share_low: float
+    zone_share_high: float
+    time_to_zone_s: float | None
+    lead_m: float | None
+    hang_chance: float
+    grounded_share: float
+    load_n: float
+    drift_m: float
+    drift_s: float
+    best_fly: int
+
+    @property
+    def carry(self) -> float:
+        """How many times the settled load the float or dry could carry; inf for a tight line."""
+        if self.rig.float_ is None:
+            return math.inf
+        return self.rig.float_.carries_n / max(self.load_n, 1e-9)
+
+
+def fishable_m(situation: Situation, kind: RigKind) -> float:
+    """Return the length of drift, m, that can be fished before the lane ends, the reach runs out or line drags."""
+    lane = LANE_M[situation.water.kind]
+    if kind == "euro":
+        return min(lane, TIGHT_ARC_M, 2.0 * max(1.0, situation.place.distance_m))
+    return min(lane, MENDED_SLACK_M / CROSS_SHEAR[situation.water.kind])
+
+
+def _time_in_zone(
+    steady: SteadyDrift, curve: Sinking, zone: Zone, depth: float, body: int, duration: float
+) -> tuple[float, float]:
+    """Return (seconds until the body enters the zone, seconds that it spends there before the drift ends)."""
+    settled = steady.body_depth_m[body]
+    if settled <= 0.0:
+        return math.inf, 0.0
+    enters = curve.time_to((depth - zone.high_m) / settled)
+    leaves = curve.time_to((depth - zone.low_m) / settled) if zone.low_m > 0.0 else math.inf
+    return enters, max(0.0, min(leaves, duration) - enters)
+
+
+def evaluate(rig: Rig, situation: Situation) -> Evaluation:
+    """Judge ``rig`` over five equally likely depths, and for a tight line over the hand's error of pace too."""
+    water = situation.water
+    drift_m = fishable_m(situation, rig.kind)
+    depths = water.depths()
+    paces = PACE_ERROR if rig.float_ is None else (0.0,)
+    hang_rate = HANG_RATE_PER_S[water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
+    shares: list[float] = []
+    by_depth: list[float] = []
+    hang = grounded = 0.0
+    middle: tuple[Scenario, SteadyDrift, Sinking, Zone, int, float] | None = None
+    for k, depth in enumerate(depths):
+        column = water.column(depth)
+        zone = strike_zone(feeding=situation.fish.feeding, depth_m=depth, temperature_c=water.temperature_c)
+        for error in paces:
+            scenario = assemble(rig, column, pace_error=error)
+            steady = steady_drift(scenario)
+            curve = sinking(scenario, steady)
+            duration = drift_m / max(0.02, steady.top_speed_ratio * water.surface_speed_m_s)
+            in_zone = [
+                _time_in_zone(steady, curve, zone, depth, body, duration)[1] for body in range(len(scenario.bodies))
+            ]
+            best = max(range(len(in_zone)), key=in_zone.__getitem__)
+            useful = in_zone[best]
+            if steady.grounded:
+                grounded += 1.0
+                touched = curve.time_to(SETTLED)
+                dragging = max(0.0, duration - touched)
+                hang += 1.0 - math.exp(-hang_rate * dragging)
+                # a fly that hangs fishes no more: what is left is the expected time until it does
+                useful -= dragging - (1.0 - math.exp(-hang_rate * dragging)) / hang_rate
+            shares.append(max(0.0, useful) / duration)
+            if k == len(depths) // 2 and error == 0.0:
+                middle = (scenario, steady, curve, zone, best, duration)
+        by_depth.append(sum(shares[-len(paces) :]) / len(paces))
+    assert middle is not None  # noqa: S101 - the middle depth is always among the samples
+    scenario, steady, curve, zone, best, duration = middle
+    enters, stays = _time_in_zone(steady, curve, zone, water.depth_m, best, duration)
+    reached = math.isfinite(enters) and stays > 0.0
+    lead = None
+    if reached:
+        sunk = curve.share_at(enters)
+        swung_in = (scenario.bodies[best].along_m - max(0.0, steady.offset_m)) * sunk if rig.float_ else 0.0
+        lead = enters * steady.top_speed_ratio * water.surface_speed_m_s + max(0.0, swung_in)
+    return Evaluation(
+        rig=rig,
+        scenario=scenario,
+        steady=steady,
+        sinking=curve,
+        zone=zone,
+        zone_share=sum(shares) / len(shares),
+        zone_share_low=min(by_depth),
+        zone_share_high=max(by_depth),
+        time_to_zone_s=enters if reached else None,
+        lead_m=lead,
+        hang_chance=hang / len(shares),
+        grounded_share=grounded / len(shares),
+        load_n=steady.tension_n * math.cos(math.radians(steady.top_angle_deg)),
+        drift_m=drift_m,
+        drift_s=duration,
+        best_fly=best,
+    )

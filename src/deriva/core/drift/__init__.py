@@ -1,0 +1,1 @@
+"""What a rig does under water."""

@@ -1,0 +1,148 @@
+"""A rig in a column of water, as the solvers take it: plain SI numbers, checked once, here."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from deriva.core.errors import Impossible, OutOfRange
+from deriva.core.ranges import (
+    BED_KS_M,
+    DEPTH_M,
+    SURFACE_SPEED_M_S,
+    TEMPERATURE_C,
+    TIP_HEIGHT_M,
+    TIP_SPEED_M_S,
+)
+from deriva.core.water.profile import ProfileKind
+
+TopKind = Literal["float", "tip", "free"]
+
+MAX_BODIES = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Water:
+    """A column of moving water."""
+
+    depth_m: float
+    surface_speed_m_s: float
+    bed_ks_m: float
+    temperature_c: float = 10.0
+    profile: ProfileKind = "log"
+
+
+@dataclass(frozen=True, slots=True)
+class Top:
+    """What holds the upper end of the line: a float on the surface, a rod tip above it, or nothing."""
+
+    kind: TopKind
+    mass_kg: float = 0.0
+    drag_area_m2: float = 0.0
+    height_m: float = 0.0
+    speed_m_s: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class LineSection:
+    """A level piece of line; sections are listed from the top end down."""
+
+    length_m: float
+    diameter_m: float
+    density_kg_m3: float
+
+
+@dataclass(frozen=True, slots=True)
+class Body:
+    """A fly or a shot on the line, ``along_m`` from the top end.
+
+    A sphere of ``diameter_m`` gives frontal drag and, unless ``volume_m3`` says otherwise, the displaced volume.
+    A dressing adds the drag of a cylinder: ``dressing_area_m2`` (length × diameter × class factor) at the
+    Reynolds number of ``dressing_diameter_m``.
+    """
+
+    along_m: float
+    mass_kg: float
+    diameter_m: float
+    volume_m3: float | None = None
+    dressing_area_m2: float = 0.0
+    dressing_diameter_m: float = 0.001
+
+    @property
+    def displaced_m3(self) -> float:
+        """Volume of water displaced, m³."""
+        return self.volume_m3 if self.volume_m3 is not None else 0.5235987755982988 * self.diameter_m**3
+
+
+@dataclass(frozen=True, slots=True)
+class Scenario:
+    """One rig in one column. Building it checks it; a solver never meets an impossible one."""
+
+    water: Water
+    top: Top
+    line: tuple[LineSection, ...]
+    bodies: tuple[Body, ...]
+
+    @property
+    def line_length_m(self) -> float:
+        """Whole length of the line, m."""
+        return sum(section.length_m for section in self.line)
+
+    def __post_init__(self) -> None:
+        """Check ranges and that the numbers can be true together."""
+        DEPTH_M.check("water.depth_m", self.water.depth_m)
+        SURFACE_SPEED_M_S.check("water.surface_speed_m_s", self.water.surface_speed_m_s)
+        BED_KS_M.check("water.bed_ks_m", self.water.bed_ks_m)
+        TEMPERATURE_C.check("water.temperature_c", self.water.temperature_c)
+        if self.water.bed_ks_m >= self.water.depth_m:
+            raise Impossible(
+                f"water.bed_ks_m = {self.water.bed_ks_m:g} m is as large as the depth of {self.water.depth_m:g} m: "
+                "the stones would stand out of the water",
+                field="water.bed_ks_m",
+            )
+        if self.top.kind == "tip":
+            TIP_HEIGHT_M.check("top.height_m", self.top.height_m)
+            TIP_SPEED_M_S.check("top.speed_m_s", self.top.speed_m_s)
+        self._check_line_and_bodies()
+
+    def _check_line_and_bodies(self) -> None:
+        if not self.line:
+            raise Impossible("line is empty: at least one section is needed", field="line")
+        if not 1 <= len(self.bodies) <= MAX_BODIES:
+            raise Impossible(f"bodies has {len(self.bodies)} entries; 1..{MAX_BODIES} are possible", field="bodies")
+        for i, section in enumerate(self.line):
+            for name in ("length_m", "diameter_m", "density_kg_m3"):
+                if getattr(section, name) <= 0:
+                    raise OutOfRange(f"line.{i}.{name}", getattr(section, name), 0, float("inf"), "")
+        length = self.line_length_m
+        for i, body in enumerate(self.bodies):
+            if not 0.0 < body.along_m <= length + 1e-9:
+                raise Impossible(
+                    f"bodies.{i}.along_m = {body.along_m:g} m is not on the line, which is {length:g} m long",
+                    field=f"bodies.{i}.along_m",
+                )
+            if self.top.kind != "float" and body.mass_kg <= 1000.0 * body.displaced_m3:
+                raise Impossible(
+                    f"bodies.{i}.mass_g = {1000 * body.mass_kg:g} g is lighter than the water it displaces "
+                    f"({1e6 * body.displaced_m3:.3g} g): without a float it would not sink",
+                    field=f"bodies.{i}.mass_g",
+                )
+        last = max(body.along_m for body in self.bodies)
+        if last < length - 1e-9:
+            raise Impossible(
+                f"line is {length:g} m long but the last body sits at {last:g} m: end the line at its last body",
+                field="line",
+            )
+        lowest = max(self.bodies, key=lambda body: body.along_m)
+        if lowest.mass_kg <= 1000.0 * lowest.displaced_m3:
+            raise Impossible(
+                f"the lowest body weighs {1000 * lowest.mass_kg:g} g and displaces {1e6 * lowest.displaced_m3:.3g} g of "
+                "water: it would float, not sink",
+                field="bodies",
+            )
+        if lowest.diameter_m >= self.water.depth_m:
+            raise Impossible("the lowest body is thicker than the water is deep", field="bodies")
+        if self.top.kind == "tip" and self.top.height_m >= length:
+            raise Impossible(
+                f"top.height_m = {self.top.height_m:g} m, but the line is only {length:g} m long: "
+                "the flies would hang in the air",
+                field="top.height_m",
+            )

@@ -1,0 +1,361 @@
+"""Transient drift: a rig from the moment its flies land.
+
+Lumped masses joined by inextensible segments that carry tension only. Drag is stiff against such small masses, so it
+is taken implicitly: with A = M/Δt + K (mass with added mass, and linearised drag, each 2×2 per node),
+
+    v = A⁻¹ (M v_old/Δt + K u + W + Σ tensions),
+
+and the tensions are those that bring every segment to its length at the end of the step: one tridiagonal solve,
+iterated on the directions at the end of the step, with slack segments released and bodies on the bed held. Needs numpy; it runs on the server.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from deriva.core._jit import jit
+from deriva.core.drift.drag import TANGENTIAL_COEFFICIENT, cylinder_cd_at, sphere_cd_at
+from deriva.core.drift.scenario import Scenario
+from deriva.core.drift.steady import SteadyDrift, steady_drift
+from deriva.core.errors import NotConverged
+from deriva.core.ranges import DURATION_S
+from deriva.core.water.profile import PROFILE_CODE, speed_at
+from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
+
+Array = NDArray[np.float64]
+
+SEGMENTS = 32
+STEP_S = 0.004
+SHORTEST_STEP_S = 0.0002
+STRETCH_ALLOWED = 0.001
+"""A run whose segments lengthen by more than this is repeated with half the step."""
+
+FRAME_S = 0.04
+"""Time between recorded frames: 25 a second, what the eye needs to see a drift at real speed."""
+
+SWEEPS = 12
+LENGTH_TOLERANCE = 2e-4
+"""Newton sweeps on the lengths in a step, and the relative length error at which they stop."""
+
+
+@jit
+def _run(  # type: ignore[no-untyped-def]
+    x, z, vx, vz, seg_len, seg_dia, seg_rho, body_node, bodies, top, water, dt, steps, every, out_x, out_z, touched
+):
+    """Advance ``steps`` steps, recording every ``every``-th; return the largest relative stretch seen."""
+    n = len(seg_len)
+    kind, top_mass, top_area, tip_speed = top
+    depth, us, profile, z0, rho, mu = water
+    b_mass, b_volume, b_dia, b_dress, b_dress_dia = bodies
+    g = GRAVITY_M_S2
+    cxx, cxz, czz, bx, bz = np.empty(n + 1), np.empty(n + 1), np.empty(n + 1), np.empty(n + 1), np.empty(n + 1)
+    axx, axz, azz = np.zeros(n + 1), np.zeros(n + 1), np.zeros(n + 1)
+    sx, sz = np.empty(n + 1), np.empty(n + 1)  # velocities without tension
+    floor = np.zeros(n + 1)
+    ex, ez, size = np.empty(n), np.empty(n), np.empty(n)
+    lower, diag, upper, rhs, tension = np.empty(n), np.empty(n), np.empty(n), np.empty(n), np.zeros(n)
+    taut = np.ones(n, dtype=np.bool_)
+    held = np.zeros(n + 1, dtype=np.bool_)
+    for b in range(len(body_node)):
+        floor[body_node[b]] = 0.5 * b_dia[b]
+    worst = 0.0
+    frame = 0
+    for step in range(steps + 1):
+        if step % every == 0:
+            for i in range(n + 1):
+                out_x[frame, i] = x[i]
+                out_z[frame, i] = z[i]
+            frame += 1
+        for j in range(n):
+            dx, dz = x[j + 1] - x[j], z[j + 1] - z[j]
+            size[j] = np.sqrt(dx * dx + dz * dz) + 1e-12
+            ex[j], ez[j] = dx / size[j], dz / size[j]
+            worst = max(worst, size[j] / seg_len[j] - 1.0)
+        # Mass, drag and weight of every node: halves of its segments, then its body.
+        for i in range(n + 1):
+            mxx = mxz = mzz = kxx = kxz = kzz = weight = 0.0
+            wet = z[i] <= depth or kind == 0
+            u = speed_at(z[i], depth, us, profile, z0)
+            wx, wz = u - vx[i], -vz[i]
+            for j in (i - 1, i):
+                if j < 0 or j >= n:
+                    continue
+                half = 0.5 * seg_len[j]
+                d = seg_dia[j]
+                area = np.pi * d * d / 4.0
+                m = seg_rho[j] * area * half
+                mxx += m
+                mzz += m
+                weight -= m * g
+                if not wet:
+                    continue
+                weight += rho * area * half * g
+                tx, tz = ex[j], ez[j]
+                along = wx * tx + wz * tz
+                nx, nz = wx - along * tx, wz - along * tz
+                across = np.sqrt(nx * nx + nz * nz)
+                kn = 0.5 * rho * d * cylinder_cd_at(rho * across * d / mu) * across * half
+                kt = 0.5 * rho * np.pi * d * TANGENTIAL_COEFFICIENT * abs(along) * half
+                added = rho * area * half
+                pxx, pxz, pzz = 1.0 - tx * tx, -tx * tz, 1.0 - tz * tz
+                mxx += added * pxx
+                mxz += added * pxz
+                mzz += added * pzz
+                kxx += kn * pxx + kt * tx * tx
+                kxz += kn * pxz + kt * tx * tz
+                kzz += kn * pzz + kt * tz * tz
+            for b in range(len(body_node)):
+                if body_node[b] == i:
+                    m = b_mass[b] + (0.5 * rho * b_volume[b] if wet else 0.0)
+                    mxx += m
+                    mzz += m
+                    weight -= (b_mass[b] - (rho * b_volume[b] if wet else 0.0)) * g
+                    if wet:
+                        w = np.sqrt(wx * wx + wz * wz)
+                        k = sphere_cd_at(rho * w * b_dia[b] / mu) * np.pi * b_dia[b] ** 2 / 4.0
+                        if b_dress[b] > 0.0:
+                            k += cylinder_cd_at(rho * w * b_dress_dia[b] / mu) * b_dress[b]
+                        k *= 0.5 * rho * w
+                        kxx += k
+                        kzz += k
+            if i == 0 and kind == 0:
+                mxx += top_mass
+                kxx += 0.5 * rho * top_area * abs(us - vx[0])
+            bx[i] = (mxx * vx[i] + mxz * vz[i]) / dt + kxx * u
+            bz[i] = (mxz * vx[i] + mzz * vz[i]) / dt + kxz * u + weight
+            cxx[i], cxz[i], czz[i] = mxx / dt + kxx, mxz / dt + kxz, mzz / dt + kzz
+            held[i] = False
+        # Tensions along the line as it will lie at the end of the step: Newton on the lengths, with segments
+        # released where they would push and nodes held where they would enter the bed.
+        for j in range(n):
+            taut[j] = True
+        if kind == 1:  # a rod tip goes where the hand goes
+            vx[0], vz[0] = tip_speed, 0.0
+        for sweep in range(SWEEPS):
+            settled = sweep > 0
+            for j in range(n):
+                i = j + 1
+                dx = x[i] - x[j] + dt * (vx[i] - vx[j])
+                dz = z[i] - z[j] + dt * (vz[i] - vz[j])
+                size[j] = np.sqrt(dx * dx + dz * dz) + 1e-12
+                ex[j], ez[j] = dx / size[j], dz / size[j]
+                off = size[j] / seg_len[j] - 1.0
+                if not taut[j] and off > LENGTH_TOLERANCE:
+                    taut[j] = True
+                if off > LENGTH_TOLERANCE or (taut[j] and off < -LENGTH_TOLERANCE):
+                    settled = False
+            if settled:
+                break
+            # Nodes without tension, each held near its last guess by the stiffness that taut neighbours give a
+            # line across itself: without it the sweeps overshoot where the tension is high for the mass.
+            for i in range(n + 1):
+                if i == 0 and kind == 1:
+                    sx[0], sz[0] = tip_speed, 0.0
+                    continue
+                gxx = gxz = gzz = 0.0
+                for j in (i - 1, i):
+                    if 0 <= j < n:
+                        k = dt * tension[j] / seg_len[j]
+                        gxx += k * (1.0 - ex[j] * ex[j])
+                        gxz -= k * ex[j] * ez[j]
+                        gzz += k * (1.0 - ez[j] * ez[j])
+                qxx, qxz, qzz = cxx[i] + gxx, cxz[i] + gxz, czz[i] + gzz
+                px = bx[i] + gxx * vx[i] + gxz * vz[i]
+                pz = bz[i] + gxz * vx[i] + gzz * vz[i]
+                if i == 0 and kind == 0 or held[i]:  # a float rides on the surface, a body lies on the bed
+                    rise = 0.0 if i == 0 else (floor[i] - z[i]) / dt
+                    axx[i], axz[i], azz[i] = 1.0 / qxx, 0.0, 0.0
+                    sx[i], sz[i] = (px - qxz * rise) / qxx, rise
+                else:
+                    det = qxx * qzz - qxz * qxz
+                    axx[i], axz[i], azz[i] = qzz / det, -qxz / det, qxx / det
+                    sx[i] = axx[i] * px + axz[i] * pz
+                    sz[i] = axz[i] * px + azz[i] * pz
+            for j in range(n):
+                if not taut[j]:
+                    lower[j], diag[j], upper[j], rhs[j] = 0.0, 1.0, 0.0, 0.0
+                    continue
+                i = j + 1
+                hx, hz = axx[j] * ex[j] + axz[j] * ez[j], axz[j] * ex[j] + azz[j] * ez[j]
+                lx, lz = axx[i] * ex[j] + axz[i] * ez[j], axz[i] * ex[j] + azz[i] * ez[j]
+                diag[j] = -(hx * ex[j] + hz * ez[j] + lx * ex[j] + lz * ez[j]) - 1e-12
+                upper[j] = lx * ex[j + 1] + lz * ez[j + 1] if j < n - 1 else 0.0
+                lower[j] = hx * ex[j - 1] + hz * ez[j - 1] if j > 0 else 0.0
+                rhs[j] = (
+                    (seg_len[j] - size[j]) / dt
+                    + ex[j] * (vx[i] - vx[j] - sx[i] + sx[j])
+                    + ez[j] * (vz[i] - vz[j] - sz[i] + sz[j])
+                )
+            for j in range(1, n):
+                f = lower[j] / diag[j - 1]
+                diag[j] -= f * upper[j - 1]
+                rhs[j] -= f * rhs[j - 1]
+            tension[n - 1] = rhs[n - 1] / diag[n - 1]
+            for j in range(n - 2, -1, -1):
+                tension[j] = (rhs[j] - upper[j] * tension[j + 1]) / diag[j]
+            for j in range(n):
+                if tension[j] < 0.0:
+                    taut[j] = False
+                    tension[j] = 0.0
+            for i in range(n + 1):
+                px = pz = 0.0
+                if i < n:
+                    px += tension[i] * ex[i]
+                    pz += tension[i] * ez[i]
+                if i > 0:
+                    px -= tension[i - 1] * ex[i - 1]
+                    pz -= tension[i - 1] * ez[i - 1]
+                vx[i] = sx[i] + axx[i] * px + axz[i] * pz
+                vz[i] = sz[i] + axz[i] * px + azz[i] * pz
+                if i > 0 and not held[i] and z[i] + dt * vz[i] < floor[i] - 1e-9:
+                    held[i] = True
+        for i in range(n + 1):
+            x[i] += dt * vx[i]
+            z[i] += dt * vz[i]
+        for b in range(len(body_node)):
+            if held[body_node[b]] and touched[b] < 0.0:
+                touched[b] = (step + 1) * dt
+    return worst
+
+
+@dataclass(frozen=True, slots=True)
+class TransientDrift:
+    """A drift over time: frames of ``t_s`` (T), bodies (T, B) in the order of the scenario, line nodes (T, N).
+
+    ``x`` runs downstream from where the top end started. ``t50_s`` and its kin are the first times at which the
+    lowest body has sunk to that share of its steady depth, None where it has not within the run. ``touch_s`` is each
+    body's first contact with the bed. ``stretch`` is the largest relative lengthening of any segment (a check).
+    """
+
+    t_s: Array
+    top_x_m: Array
+    body_x_m: Array
+    body_depth_m: Array
+    line_x_m: Array
+    line_height_m: Array
+    t50_s: float | None
+    t80_s: float | None
+    t95_s: float | None
+    touch_s: tuple[float | None, ...]
+    stretch: float
+    steady: SteadyDrift
+
+
+def _first_time(t: Array, values: Array, target: float) -> float | None:
+    above = np.nonzero(values >= target)[0]
+    if len(above) == 0:
+        return None
+    k = int(above[0])
+    if k == 0:
+        return float(t[0])
+    share = (target - values[k - 1]) / (values[k] - values[k - 1])
+    return float(t[k - 1] + share * (t[k] - t[k - 1]))
+
+
+def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, NDArray[np.int64]]:
+    """Divide the line at its bodies and changes of section; return lengths, diameters, densities, body nodes."""
+    length = scenario.line_length_m
+    ends = np.cumsum([section.length_m for section in scenario.line])
+    cuts = sorted({0.0, *(float(e) for e in ends), *(body.along_m for body in scenario.bodies)})
+    cuts = [c for k, c in enumerate(cuts) if k == 0 or c - cuts[k - 1] > 1e-6]
+    lengths: list[float] = []
+    sections: list[int] = []
+    for upper, lower in zip(cuts, cuts[1:], strict=False):
+        count = max(2, round(segments * (lower - upper) / length))
+        section = int(np.searchsorted(ends, 0.5 * (upper + lower)))
+        lengths += [(lower - upper) / count] * count
+        sections += [section] * count
+    nodes = np.concatenate([[0.0], np.cumsum(lengths)])
+    body_node = np.array([int(np.argmin(np.abs(nodes - body.along_m))) for body in scenario.bodies], dtype=np.int64)
+    return (
+        np.array(lengths),
+        np.array([scenario.line[s].diameter_m for s in sections]),
+        np.array([scenario.line[s].density_kg_m3 for s in sections]),
+        body_node,
+    )
+
+
+def transient_drift(
+    scenario: Scenario, *, duration_s: float, segments: int = SEGMENTS, step_s: float = STEP_S
+) -> TransientDrift:
+    """Run a drift from the flies landing for ``duration_s``.
+
+    Start: the line straight along the surface upstream of the top end (for a rod tip, of the point below it),
+    everything at the surface speed. Raises :class:`NotConverged` if the line came apart.
+    """
+    DURATION_S.check("duration_s", duration_s)
+    steady = steady_drift(scenario)
+    water, top = scenario.water, scenario.top
+    rho = density(temperature_c=water.temperature_c)
+    mu = dynamic_viscosity(temperature_c=water.temperature_c)
+    seg_len, seg_dia, seg_rho, body_node = _lay_out(scenario, segments)
+    nodes = len(seg_len) + 1
+    along = np.concatenate([[0.0], np.cumsum(seg_len)])
+    hanging = top.height_m if top.kind == "tip" else 0.0
+    # A float is a half-sunk sphere: its drag area is half its section, and half the sunk half moves with it.
+    diameter = np.sqrt(8.0 * top.drag_area_m2 / np.pi)
+    top_mass = top.mass_kg + 0.5 * rho * np.pi * diameter**3 / 12.0
+    kind = {"float": 0, "tip": 1, "free": 2}[top.kind]
+    bodies = scenario.bodies
+    while True:
+        every = max(1, round(FRAME_S / step_s))
+        frames = max(1, round(duration_s / step_s)) // every + 1
+        out_x, out_z = np.empty((frames, nodes)), np.empty((frames, nodes))
+        touched = np.full(len(bodies), -1.0)
+        stretch = _run(
+            -np.maximum(0.0, along - hanging),
+            water.depth_m + np.maximum(0.0, hanging - along),
+            np.full(nodes, water.surface_speed_m_s),
+            np.zeros(nodes),
+            seg_len,
+            seg_dia,
+            seg_rho,
+            body_node,
+            (
+                np.array([b.mass_kg for b in bodies]),
+                np.array([b.displaced_m3 for b in bodies]),
+                np.array([b.diameter_m for b in bodies]),
+                np.array([b.dressing_area_m2 for b in bodies]),
+                np.array([b.dressing_diameter_m for b in bodies]),
+            ),
+            (kind, float(top_mass), top.drag_area_m2, top.speed_m_s),
+            (
+                water.depth_m,
+                water.surface_speed_m_s,
+                PROFILE_CODE[water.profile],
+                water.bed_ks_m / 30.0,
+                rho,
+                mu,
+            ),
+            step_s,
+            (frames - 1) * every,
+            every,
+            out_x,
+            out_z,
+            touched,
+        )
+        if np.isfinite(out_x).all() and stretch < STRETCH_ALLOWED:
+            break
+        if step_s <= SHORTEST_STEP_S:
+            raise NotConverged(f"the drift came apart: a segment stretched by {stretch:.1%}")
+        step_s /= 2.0
+    t = np.arange(frames) * every * step_s
+    body_depth = water.depth_m - out_z[:, body_node]
+    lowest = int(np.argmax([b.along_m for b in bodies]))
+    target = steady.body_depth_m[lowest] - (0.5 * bodies[lowest].diameter_m if steady.grounded else 0.0)
+    t50, t80, t95 = (_first_time(t, body_depth[:, lowest], share * target) for share in (0.50, 0.80, 0.95))
+    return TransientDrift(
+        t_s=t,
+        top_x_m=out_x[:, 0],
+        body_x_m=out_x[:, body_node],
+        body_depth_m=body_depth,
+        line_x_m=out_x,
+        line_height_m=out_z,
+        t50_s=t50,
+        t80_s=t80,
+        t95_s=t95,
+        touch_s=tuple(float(s) if s >= 0.0 else None for s in touched),
+        stretch=float(stretch),
+        steady=steady,
+    )

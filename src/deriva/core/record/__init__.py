@@ -1,0 +1,1 @@
+"""What is written down of a drift and a fish."""

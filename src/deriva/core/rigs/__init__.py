@@ -1,0 +1,1 @@
+"""What a euro, an indicator and a dry-dropper rig are made of."""

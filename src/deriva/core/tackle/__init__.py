@@ -1,0 +1,1 @@
+"""Geometry, mass and drag of beads, flies, tippet, floats and dries."""

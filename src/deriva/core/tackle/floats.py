@@ -1,0 +1,75 @@
+"""What rides on the surface: indicator floats and dry flies, with what they weigh, carry and drag."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from deriva.core.water.properties import GRAVITY_M_S2, SURFACE_TENSION_N_M
+
+FloatKind = Literal["indicator", "dry"]
+
+FLOAT_DENSITY = 300.0
+"""Hollow or foam float with its fitting, kg/m³ (common practice, no source)."""
+
+RHO = 1000.0
+
+
+@dataclass(frozen=True, slots=True)
+class Float:
+    """An indicator or a dry fly: ``carries_n`` is the steady downward pull that takes it under, N."""
+
+    name: str
+    kind: FloatKind
+    size_mm: float
+    mass_kg: float
+    drag_area_m2: float
+    carries_n: float
+
+
+def indicator(*, diameter_mm: float) -> Float:
+    """Return a round float: it carries its volume's lift less its weight, and drags with its sunk half section."""
+    d = diameter_mm / 1000.0
+    volume = math.pi * d**3 / 6.0
+    mass = FLOAT_DENSITY * volume
+    return Float(
+        name=f"{diameter_mm:g} mm float",
+        kind="indicator",
+        size_mm=diameter_mm,
+        mass_kg=mass,
+        drag_area_m2=math.pi * d * d / 8.0,
+        carries_n=(RHO * volume - mass) * GRAVITY_M_S2,
+    )
+
+
+def dry(
+    *, name: str, length_mm: float, body_mm: float, body_density: float, edge_mm: float, hook_g: float
+) -> Float:
+    """Return a dry fly.
+
+    Its body (a cylinder, foam at about 150 kg/m³, hair and fur with trapped air about 600) lifts by volume; surface
+    tension adds 0.073 N/m along ``edge_mm`` of wetted hackle, hair or foam, of which half is counted: the rest is
+    lost to angle and wetting.
+    """
+    volume = math.pi * (body_mm / 1000.0) ** 2 / 4.0 * length_mm / 1000.0
+    mass = volume * body_density + hook_g / 1000.0
+    lift = (RHO * volume - mass) * GRAVITY_M_S2 + 0.5 * SURFACE_TENSION_N_M * edge_mm / 1000.0
+    return Float(
+        name=name,
+        kind="dry",
+        size_mm=length_mm,
+        mass_kg=mass,
+        drag_area_m2=0.5 * length_mm * body_mm * 1e-6,
+        carries_n=lift,
+    )
+
+
+INDICATORS: tuple[Float, ...] = tuple(indicator(diameter_mm=d) for d in (9.0, 11.0, 13.0, 16.0, 19.0))
+"""Round floats from small to large."""
+
+DRIES: tuple[Float, ...] = (
+    dry(name="CDC caddis, 16", length_mm=9, body_mm=2.5, body_density=600, edge_mm=45, hook_g=0.02),
+    dry(name="hair-wing caddis, 12", length_mm=13, body_mm=4.0, body_density=450, edge_mm=75, hook_g=0.04),
+    dry(name="foam hopper, 10", length_mm=18, body_mm=5.0, body_density=180, edge_mm=80, hook_g=0.06),
+    dry(name="foam stonefly, 8", length_mm=24, body_mm=6.0, body_density=180, edge_mm=100, hook_g=0.08),
+)
+"""Dries from small to large; sizes by form are common practice, no source."""

@@ -1,0 +1,1 @@
+"""What the water is and does: properties, current, reading, wading."""

@@ -1,0 +1,45 @@
+"""Is it safe to wade: two published rules, of which the stricter is shown."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+WadingHazard = Literal["low", "moderate", "significant", "extreme"]
+
+FOOT_M = 0.3048
+USGS_PRODUCT = 10.0
+"""Don't wade where depth (ft) × speed (ft/s) reaches 10 (USGS field safety rule, quoted from memory)."""
+
+HAZARD_M2_S = (0.6, 0.8, 1.2)
+"""Depth × speed, m²/s, at which the hazard to an adult turns moderate, significant, extreme
+(Cox, Shand & Blacka 2010, Australian Rainfall & Runoff project 10; quoted from memory)."""
+
+DEPTH_LIMIT_M = 1.2
+SPEED_LIMIT_M_S = 3.0
+"""Limits of the same source, whatever the product."""
+
+
+@dataclass(frozen=True, slots=True)
+class Wading:
+    """What the stricter rule says, with the product that it rests on."""
+
+    hazard: WadingHazard
+    product_m2_s: float
+    wade: bool
+    rule: str
+
+
+def wading(*, depth_m: float, mean_speed_m_s: float) -> Wading:
+    """Judge a column for an adult wader by both rules; where they differ the more cautious one answers."""
+    product = depth_m * mean_speed_m_s
+    over = sum(product >= limit for limit in HAZARD_M2_S)
+    if depth_m >= DEPTH_LIMIT_M or mean_speed_m_s >= SPEED_LIMIT_M_S:
+        over = 3
+    hazard: WadingHazard = ("low", "moderate", "significant", "extreme")[over]
+    usgs = product / FOOT_M**2 >= USGS_PRODUCT
+    wade = over < 2 and not usgs
+    rule = (
+        "USGS: depth × speed of 10 ft²/s or more"
+        if usgs and over < 2
+        else "Cox, Shand & Blacka 2010: depth × speed, with limits of 1.2 m and 3.0 m/s"
+    )
+    return Wading(hazard=hazard, product_m2_s=product, wade=wade, rule=rule)
