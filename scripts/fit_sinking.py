@@ -6,6 +6,7 @@ Run by hand when the engine changes: `.venv/bin/python scripts/fit_sinking.py`, 
 import math
 
 import numpy as np
+
 from deriva.core.drift.scenario import Scenario, Water
 from deriva.core.drift.sinking import features
 from deriva.core.drift.transient import transient_drift
@@ -23,7 +24,10 @@ def random_scenario(rng: np.random.Generator, *, tip: bool) -> Scenario:
     """Return a rig that somebody could fish, in water that somebody could stand beside."""
     depth = float(rng.uniform(0.4, 2.4))
     water = Water(
-        depth, float(rng.uniform(0.1, 1.4)), min(depth / 4, float(10 ** rng.uniform(-2, -0.7))), float(rng.uniform(3, 20))
+        depth,
+        float(rng.uniform(0.1, 1.4)),
+        min(depth / 4, float(10 ** rng.uniform(-2, -0.7))),
+        float(rng.uniform(3, 20)),
     )
     fly = Fly("nymph", int(rng.integers(10, 19)), float(rng.choice(LADDER_MM)), DRESSINGS[rng.integers(3)])
     two = rng.random() < 0.4 and depth > 0.7
@@ -66,7 +70,11 @@ def main() -> None:
         coefficients, *_ = np.linalg.lstsq(rest, y - free_fall, rcond=None)
         error = y - free_fall - rest @ coefficients
         name = "TIP" if tip else "FLOAT"
-        print(name, [round(float(c), 4) for c in coefficients], f"sd {error.std():.3f} worst {np.abs(error).max():.2f}")
+        print(
+            name,
+            [round(float(c), 4) for c in coefficients],
+            f"sd {error.std():.3f} worst {np.abs(error).max():.2f}",
+        )
         print("shape", round(float(np.median(shapes)), 3), np.round(np.quantile(shapes, [0.1, 0.9]), 2))
 
 

@@ -17,9 +17,9 @@ from deriva.core.advice.cautions import cautions
 from deriva.core.advice.criteria import Criterion, judge
 from deriva.core.advice.evaluate import Evaluation, evaluate
 from deriva.core.advice.situation import Situation
-from deriva.core.advice.wording import percent, qty
-from deriva.core.errors import Impossible
+from deriva.core.advice.wording import qty
 from deriva.core.drift.steady import steady_drift
+from deriva.core.errors import Impossible
 from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.floats import DRIES, INDICATORS
@@ -85,7 +85,9 @@ def _warnings(e: Evaluation) -> tuple[str, ...]:
     elif e.time_to_zone_s > 0.6 * e.drift_s:
         said.append("Most of the drift is spent sinking: cast further up.")
     if e.rig.float_ is not None and e.carry < 1.0:
-        said.append(f"Heavier than its float: the {e.rig.float_.name} goes under. Go lighter or take a bigger float.")
+        said.append(
+            f"Heavier than its float: the {e.rig.float_.name} goes under. Go lighter or take a bigger float."
+        )
     elif e.rig.float_ is not None and e.carry < CARRY_MARGIN:
         said.append(f"The {e.rig.float_.name} only just carries this.")
     return tuple(said)
@@ -97,9 +99,7 @@ def _thumb_note(e: Evaluation, band: tuple[float, float]) -> str:
     setting = e.rig.depth_setting_m
     lean = e.steady.top_angle_deg
     if setting < lo - THUMB_TOLERANCE:
-        return (
-            f"{said} Shorter here, because this rig hangs only {abs(lean):.0f}° off plumb: more line would lie on the bed."
-        )
+        return f"{said} Shorter here, because this rig hangs only {abs(lean):.0f}° off plumb: more line would lie on the bed."
     if setting > hi + THUMB_TOLERANCE:
         return f"{said} Longer here, because the current holds the line {abs(lean):.0f}° off plumb and the fly up with it."
     return f"{said} The computation agrees."
@@ -156,7 +156,9 @@ def _best(kind: RigKind, situation: Situation) -> Judged:
         if situation.box is not None and not situation.box.beads_mm:
             return _unusable(kind, situation, "No weighted fly in the box: add one, or look beyond the box.")
         if kind != "euro" and not floats(situation, kind):
-            return _unusable(kind, situation, "No float in the box that could be seen here: a larger one is needed.")
+            return _unusable(
+                kind, situation, "No float in the box that could be seen here: a larger one is needed."
+            )
         return _unusable(kind, situation, "Nothing in the box carries such a fly at this depth.")
     judged = judge_rig(best[1], situation)
     if judged.score < 0.005:
@@ -230,7 +232,9 @@ def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
     fixed = 2 if tuning.kind == "dry_dropper" else 1
     flies = fixed if tuning.flies is None else tuning.flies
     if not fixed <= flies <= fixed + 1:
-        raise Impossible(f"flies = {flies}: a {NAMES[tuning.kind]} here has {fixed} or {fixed + 1}", field="flies")
+        raise Impossible(
+            f"flies = {flies}: a {NAMES[tuning.kind]} here has {fixed} or {fixed + 1}", field="flies"
+        )
     if flies > situation.rules.max_flies:
         raise Impossible(f"flies = {flies}: the rules here allow {situation.rules.max_flies}", field="flies")
     dropper = dropper_fly(situation) if flies > fixed else None

@@ -37,7 +37,10 @@ def hook_for(situation: Situation, bead_mm: float) -> int:
     """Return the hook for a bead: a size smaller in low clear water, a size larger in high or coloured water."""
     nearest = min(HOOK_FOR_BEAD, key=lambda b: abs(b - bead_mm))
     hook = HOOK_FOR_BEAD[nearest]
-    if situation.water.flow_class in ("below_normal", "much_below_normal") and situation.water.clarity_m > 1.0:
+    if (
+        situation.water.flow_class in ("below_normal", "much_below_normal")
+        and situation.water.clarity_m > 1.0
+    ):
         return hook + 2
     if situation.water.clarity_m < 0.5:
         return hook - 2
@@ -48,7 +51,9 @@ def point_fly(situation: Situation, bead_mm: float) -> Fly:
     """Return the point fly in words and numbers: slim where it must sink fast, worm-like where water is high."""
     water = situation.water
     hook = hook_for(situation, bead_mm)
-    dressing: DressingClass = "slim" if water.surface_speed_m_s >= ROUGH_M_S or water.clarity_m > 2.5 else "dubbed"
+    dressing: DressingClass = (
+        "slim" if water.surface_speed_m_s >= ROUGH_M_S or water.clarity_m > 2.5 else "dubbed"
+    )
     if water.flow_class in ("above_normal", "much_above_normal") and water.clarity_m < 0.6:
         form, dressing = "bright-collar stonefly nymph", "dubbed"
     elif situation.fish.feeding in ("mid", "surface"):
@@ -63,7 +68,9 @@ def point_fly(situation: Situation, bead_mm: float) -> Fly:
 def dropper_fly(situation: Situation) -> Fly:
     """Return the upper fly: small, of another size and form than the point."""
     hook = 18 if situation.water.clarity_m > 2.0 else 16
-    return Fly("soft-hackle pupa" if situation.water.temperature_c >= 8.0 else "midge pupa", hook, 2.0, "dubbed")
+    return Fly(
+        "soft-hackle pupa" if situation.water.temperature_c >= 8.0 else "midge pupa", hook, 2.0, "dubbed"
+    )
 
 
 def tippet_x(situation: Situation, hook: int) -> int:

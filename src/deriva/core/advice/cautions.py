@@ -3,7 +3,7 @@
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import qty
 from deriva.core.water.profile import BED_KS, mean_to_surface
-from deriva.core.water.wading import wading
+from deriva.core.water.wading import DEPTH_LIMIT_M, wading
 
 STOP_C = 20.0
 CAREFUL_C = 18.0
@@ -18,23 +18,34 @@ def cautions(situation: Situation) -> tuple[str, ...]:
     water = situation.water
     said: list[str] = []
     if water.temperature_c >= STOP_C:
-        said.append(f"Stop: at {qty(water.temperature_c, '°C', 1)} a played trout may die. Leave them until it cools.")
+        said.append(
+            f"Stop: at {qty(water.temperature_c, '°C', 1)} a played trout may die. Leave them until it cools."
+        )
     ks = min(BED_KS[water.bed], water.depth_m / 2.0)
     mean = water.surface_speed_m_s * mean_to_surface(depth_m=water.depth_m, bed_ks_m=ks)
     judged = wading(depth_m=water.depth_m, mean_speed_m_s=mean)
     if not situation.place.wading_allowed:
         said.append("No wading on this beat.")
     elif not judged.wade:
-        said.append(
-            f"Do not wade here: depth × speed is {qty(judged.product_m2_s, 'm²/s')}, {judged.hazard} hazard. {judged.rule}."
+        why = (
+            f"{qty(water.depth_m, 'm')} is over the waist"
+            if water.depth_m >= DEPTH_LIMIT_M
+            else f"depth × speed is {qty(judged.product_m2_s, 'm²/s')}, {judged.hazard} hazard"
         )
+        said.append(f"Do not wade the lie itself: {why}. {judged.rule}.")
     elif judged.hazard == "moderate":
-        said.append(f"Wade with a staff and a belt: depth × speed is {qty(judged.product_m2_s, 'm²/s')}. {judged.rule}.")
+        said.append(
+            f"Wade with a staff and a belt: depth × speed is {qty(judged.product_m2_s, 'm²/s')}. {judged.rule}."
+        )
     if water.flow_class in ("above_normal", "much_above_normal"):
         said.append("High water: never wade alone, and watch for a further rise.")
     if CAREFUL_C <= water.temperature_c < STOP_C:
-        said.append(f"Warm at {qty(water.temperature_c, '°C', 1)}: play fish fast, keep them in the water, stop at 20 °C.")
+        said.append(
+            f"Warm at {qty(water.temperature_c, '°C', 1)}: play fish fast, keep them in the water, stop at 20 °C."
+        )
     if water.temperature_c <= COLD_C:
-        said.append(f"Water of {qty(water.temperature_c, '°C', 1)}: a swim here lasts minutes. Wear a belt, stay shallow.")
+        said.append(
+            f"Water of {qty(water.temperature_c, '°C', 1)}: a swim here lasts minutes. Wear a belt, stay shallow."
+        )
     said.append(LOCAL_RULES)
     return tuple(said)

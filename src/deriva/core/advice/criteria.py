@@ -90,18 +90,24 @@ def _reach(e: Evaluation, s: Situation) -> Criterion:
 
 def _wind(e: Evaluation, s: Situation) -> Criterion:
     wind = s.place.wind_m_s
-    at_one, at_zero, floor = {"euro": (2.5, 10.0, 0.1), "indicator": (6.0, 16.0, 0.4), "dry_dropper": (4.0, 12.0, 0.3)}[
-        e.rig.kind
-    ]
+    at_one, at_zero, floor = {
+        "euro": (2.5, 10.0, 0.1),
+        "indicator": (6.0, 16.0, 0.4),
+        "dry_dropper": (4.0, 12.0, 0.3),
+    }[e.rig.kind]
     value = floor + (1.0 - floor) * ramp(wind, at_one, at_zero)
     calm = value >= GOOD
     if e.rig.kind == "euro":
-        text = "Air still enough to hold the sighter on line." if calm else (
-            f"Wind of {qty(wind, 'm/s', 0)} blows the sighter off its line."
+        text = (
+            "Air still enough to hold the sighter on line."
+            if calm
+            else (f"Wind of {qty(wind, 'm/s', 0)} blows the sighter off its line.")
         )
     else:
-        text = "The float lies in the water, out of the wind." if calm else (
-            f"Wind of {qty(wind, 'm/s', 0)} makes the loop hard to turn over."
+        text = (
+            "The float lies in the water, out of the wind."
+            if calm
+            else (f"Wind of {qty(wind, 'm/s', 0)} makes the loop hard to turn over.")
         )
     return Criterion("wind", value, text)
 
@@ -112,14 +118,18 @@ def _hold(e: Evaluation, s: Situation) -> Criterion:
     if e.rig.kind == "euro":
         value = 0.25 + 0.75 * ramp(water.surface_speed_m_s, 0.35, 0.1)
         if water.kind == "eddy":
-            return Criterion("hold", 0.15, "The eddy runs back upstream: a tight line cannot hold its flies there.")
+            return Criterion(
+                "hold", 0.15, "The eddy runs back upstream: a tight line cannot hold its flies there."
+            )
         text = (
             "Only the tippet is in the water: the currents between you and the fish do not touch it."
             if value >= GOOD
             else "Water this slow leaves nothing to lead against: the flies hang back or are towed."
         )
         return Criterion("hold", value, text)
-    swirl = {"pocket": 0.55, "eddy": 0.8 if e.rig.kind == "dry_dropper" else 0.65, "seam": 0.9}.get(water.kind, 1.0)
+    swirl = {"pocket": 0.55, "eddy": 0.8 if e.rig.kind == "dry_dropper" else 0.65, "seam": 0.9}.get(
+        water.kind, 1.0
+    )
     text = (
         f"One current from rod to float: it drifts {qty(e.drift_m, 'm', 1)} before it drags."
         if swirl >= GOOD
@@ -175,8 +185,10 @@ def _level(e: Evaluation, s: Situation) -> Criterion:
     if e.rig.kind == "dry_dropper":
         if cold:
             return Criterion("level", 0.8, "Too cold for fish to rise: the dry is only a float.")
-        text = "Fish feed at more than one level, and the dry is a fly of its own." if feeding in ("mixed", "surface") else (
-            "The dry is a fly of its own if one looks up."
+        text = (
+            "Fish feed at more than one level, and the dry is a fly of its own."
+            if feeding in ("mixed", "surface")
+            else ("The dry is a fly of its own if one looks up.")
         )
         return Criterion("level", 1.0 if feeding in ("mixed", "surface") else 0.97, text)
     if feeding == "surface":

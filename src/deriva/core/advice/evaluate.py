@@ -138,7 +138,8 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
             curve = sinking(scenario, steady)
             duration = drift_m / max(0.02, steady.top_speed_ratio * water.surface_speed_m_s)
             in_zone = [
-                _time_in_zone(steady, curve, zone, depth, body, duration)[1] for body in range(len(scenario.bodies))
+                _time_in_zone(steady, curve, zone, depth, body, duration)[1]
+                for body in range(len(scenario.bodies))
             ]
             best = max(range(len(in_zone)), key=in_zone.__getitem__)
             useful = in_zone[best]

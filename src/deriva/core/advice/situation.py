@@ -5,7 +5,15 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from deriva.core.drift.scenario import Water
-from deriva.core.ranges import CLARITY_M, DEPTH_M, DEPTH_SD_M, DISTANCE_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
+from deriva.core.ranges import (
+    CLARITY_M,
+    DEPTH_M,
+    DEPTH_SD_M,
+    DISTANCE_M,
+    SURFACE_SPEED_M_S,
+    TEMPERATURE_C,
+    WIND_M_S,
+)
 from deriva.core.water.profile import BED_KS, BedKind
 
 WaterKind = Literal[

@@ -22,7 +22,9 @@ class Why:
     change: str
 
 
-STEADY = "Steady drift of the rig: drag of spheres (Schiller & Naumann 1933) and of line (Sucker & Brauer 1975)."
+STEADY = (
+    "Steady drift of the rig: drag of spheres (Schiller & Naumann 1933) and of line (Sucker & Brauer 1975)."
+)
 LOG_LAW = "Log law of the current over a rough bed (Nikuradse)."
 PRACTICE = "Common practice, no source."
 
@@ -54,7 +56,12 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
         Why(
             "fly_depth",
             "Depth at which the point fly settles",
-            (depth, speed, f"Fly {fly_g}", f"{e.rig.tippet_x}X tippet, {qty(e.rig.depth_setting_m, 'm')} set"),
+            (
+                depth,
+                speed,
+                f"Fly {fly_g}",
+                f"{e.rig.tippet_x}X tippet, {qty(e.rig.depth_setting_m, 'm')} set",
+            ),
             f"Weight, drag of fly and line, and the current at every depth are brought into balance; the line then leans "
             f"{e.steady.top_angle_deg:.0f}° at the top.",
             f"{STEADY} {LOG_LAW}",
@@ -85,7 +92,9 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             "The speed at which the pulls on line and flies cancel."
             if kind == "float"
             else "The tip's share of the surface speed that leaves the line plumb, so that the flies hang deepest.",
-            f"{STEADY} {LOG_LAW}" if kind == "float" else "Mean of the log law, plus 0.03 found by steady drifts over paces.",
+            f"{STEADY} {LOG_LAW}"
+            if kind == "float"
+            else "Mean of the log law, plus 0.03 found by steady drifts over paces.",
             "A float faster than this says that the flies are not down.",
         ),
         Why(
@@ -100,7 +109,10 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
         Why(
             "drift_m",
             "Length of drift that can be fished",
-            (f"Lane of a {water.kind.replace('_', ' ')}", f"Distance {qty(situation.place.distance_m, 'm', 1)}"),
+            (
+                f"Lane of a {water.kind.replace('_', ' ')}",
+                f"Distance {qty(situation.place.distance_m, 'm', 1)}",
+            ),
             "The shortest of: the lane itself, "
             + (
                 "the arc of a tight line from 45° upstream to 45° downstream."

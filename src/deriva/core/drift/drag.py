@@ -26,8 +26,7 @@ def sphere_cd_at(re: float) -> float:
 @jit
 def cylinder_cd_at(re: float) -> float:
     """Kernel of :func:`cylinder_cd`."""
-    if re < 1e-9:
-        re = 1e-9
+    re = max(re, 1e-9)
     root = math.sqrt(re)
     return 1.18 + 6.8 / re**0.89 + 1.96 / root - 0.0004 * re / (1.0 + 3.64e-7 * re * re)
 

@@ -107,7 +107,9 @@ class Scenario:
         if not self.line:
             raise Impossible("line is empty: at least one section is needed", field="line")
         if not 1 <= len(self.bodies) <= MAX_BODIES:
-            raise Impossible(f"bodies has {len(self.bodies)} entries; 1..{MAX_BODIES} are possible", field="bodies")
+            raise Impossible(
+                f"bodies has {len(self.bodies)} entries; 1..{MAX_BODIES} are possible", field="bodies"
+            )
         for i, section in enumerate(self.line):
             for name in ("length_m", "diameter_m", "density_kg_m3"):
                 if getattr(section, name) <= 0:

@@ -351,7 +351,9 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
     body_at: list[int] = []
     node_of_body = [0] * len(order)
 
-    spans: list[tuple[float, float, float, float]] = []  # (upper end, lower end, diameter, density), along the line
+    spans: list[
+        tuple[float, float, float, float]
+    ] = []  # (upper end, lower end, diameter, density), along the line
     upper = 0.0
     for section in scenario.line:
         spans.append((upper, upper + section.length_m, section.diameter_m, section.density_kg_m3))
@@ -456,7 +458,9 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
             problem.mesh, problem.bodies, problem.water, scenario.top.drag_area_m2, length, xs, zs
         )
     if not residual < SETTLED_WITHIN:
-        raise NotConverged(f"the steady drift did not settle: residual {residual:.2g} of the depth or float drag")
+        raise NotConverged(
+            f"the steady drift did not settle: residual {residual:.2g} of the depth or float drag"
+        )
     fx, fz = _march(q, v, problem.mesh, problem.bodies, problem.water, is_tip, xs, zs)
     grounded = bool(q < 0.0)
 

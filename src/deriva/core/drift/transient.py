@@ -41,7 +41,23 @@ LENGTH_TOLERANCE = 2e-4
 
 @jit
 def _run(  # type: ignore[no-untyped-def]
-    x, z, vx, vz, seg_len, seg_dia, seg_rho, body_node, bodies, top, water, dt, steps, every, out_x, out_z, touched
+    x,
+    z,
+    vx,
+    vz,
+    seg_len,
+    seg_dia,
+    seg_rho,
+    body_node,
+    bodies,
+    top,
+    water,
+    dt,
+    steps,
+    every,
+    out_x,
+    out_z,
+    touched,
 ):
     """Advance ``steps`` steps, recording every ``every``-th; return the largest relative stretch seen."""
     n = len(seg_len)
@@ -49,7 +65,13 @@ def _run(  # type: ignore[no-untyped-def]
     depth, us, profile, z0, rho, mu = water
     b_mass, b_volume, b_dia, b_dress, b_dress_dia = bodies
     g = GRAVITY_M_S2
-    cxx, cxz, czz, bx, bz = np.empty(n + 1), np.empty(n + 1), np.empty(n + 1), np.empty(n + 1), np.empty(n + 1)
+    cxx, cxz, czz, bx, bz = (
+        np.empty(n + 1),
+        np.empty(n + 1),
+        np.empty(n + 1),
+        np.empty(n + 1),
+        np.empty(n + 1),
+    )
     axx, axz, azz = np.zeros(n + 1), np.zeros(n + 1), np.zeros(n + 1)
     sx, sz = np.empty(n + 1), np.empty(n + 1)  # velocities without tension
     floor = np.zeros(n + 1)
@@ -163,7 +185,7 @@ def _run(  # type: ignore[no-untyped-def]
                 qxx, qxz, qzz = cxx[i] + gxx, cxz[i] + gxz, czz[i] + gzz
                 px = bx[i] + gxx * vx[i] + gxz * vz[i]
                 pz = bz[i] + gxz * vx[i] + gzz * vz[i]
-                if i == 0 and kind == 0 or held[i]:  # a float rides on the surface, a body lies on the bed
+                if (i == 0 and kind == 0) or held[i]:  # a float rides on the surface, a body lies on the bed
                     rise = 0.0 if i == 0 else (floor[i] - z[i]) / dt
                     axx[i], axz[i], azz[i] = 1.0 / qxx, 0.0, 0.0
                     sx[i], sz[i] = (px - qxz * rise) / qxx, rise
@@ -267,7 +289,9 @@ def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, ND
         lengths += [(lower - upper) / count] * count
         sections += [section] * count
     nodes = np.concatenate([[0.0], np.cumsum(lengths)])
-    body_node = np.array([int(np.argmin(np.abs(nodes - body.along_m))) for body in scenario.bodies], dtype=np.int64)
+    body_node = np.array(
+        [int(np.argmin(np.abs(nodes - body.along_m))) for body in scenario.bodies], dtype=np.int64
+    )
     return (
         np.array(lengths),
         np.array([scenario.line[s].diameter_m for s in sections]),

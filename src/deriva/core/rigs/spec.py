@@ -47,7 +47,9 @@ class Rig:
         """Check that the parts belong to the kind of rig and fit on its line."""
         DEPTH_SETTING_M.check("depth_setting_m", self.depth_setting_m)
         if (self.float_ is None) != (self.kind == "euro"):
-            raise Impossible(f"a {self.kind} rig {'takes no' if self.kind == 'euro' else 'needs a'} float", field="rig")
+            raise Impossible(
+                f"a {self.kind} rig {'takes no' if self.kind == 'euro' else 'needs a'} float", field="rig"
+            )
         if self.dropper is not None:
             spacing = self.dropper_spacing_m
             if spacing is None or not 0.05 <= spacing <= self.depth_setting_m - 0.05:
@@ -78,7 +80,9 @@ def assemble(rig: Rig, water: Water, *, pace_error: float = 0.0) -> Scenario:
         height = TIP_HEIGHT_M.check("tip_height_m", TIP_HEIGHT)
         upper = LineSection(height - SIGHTER_CLEARANCE_M, SIGHTER_DIAMETER_M, NYLON)
         line = (upper, tippet)
-        top = Top("tip", height_m=height, speed_m_s=max(0.0, rig.tip_pace + pace_error) * water.surface_speed_m_s)
+        top = Top(
+            "tip", height_m=height, speed_m_s=max(0.0, rig.tip_pace + pace_error) * water.surface_speed_m_s
+        )
     else:
         line = (tippet,)
         top = Top("float", mass_kg=rig.float_.mass_kg, drag_area_m2=rig.float_.drag_area_m2)

@@ -67,9 +67,11 @@ INDICATORS: tuple[Float, ...] = tuple(indicator(diameter_mm=d) for d in (9.0, 11
 """Round floats from small to large."""
 
 DRIES: tuple[Float, ...] = (
-    dry(name="CDC caddis, 16", length_mm=9, body_mm=2.5, body_density=600, edge_mm=45, hook_g=0.02),
-    dry(name="hair-wing caddis, 12", length_mm=13, body_mm=4.0, body_density=450, edge_mm=75, hook_g=0.04),
-    dry(name="foam hopper, 10", length_mm=18, body_mm=5.0, body_density=180, edge_mm=80, hook_g=0.06),
-    dry(name="foam stonefly, 8", length_mm=24, body_mm=6.0, body_density=180, edge_mm=100, hook_g=0.08),
+    dry(name="size 16 CDC caddis", length_mm=9, body_mm=2.5, body_density=600, edge_mm=45, hook_g=0.02),
+    dry(
+        name="size 12 hair-wing caddis", length_mm=13, body_mm=4.0, body_density=450, edge_mm=75, hook_g=0.04
+    ),
+    dry(name="size 10 foam hopper", length_mm=18, body_mm=5.0, body_density=180, edge_mm=80, hook_g=0.06),
+    dry(name="size 8 foam stonefly", length_mm=24, body_mm=6.0, body_density=180, edge_mm=100, hook_g=0.08),
 )
 """Dries from small to large; sizes by form are common practice, no source."""

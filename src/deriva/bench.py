@@ -1,0 +1,84 @@
+"""Speed as ratios to something measured in the same run. Never a test: machines differ and are shared."""
+
+import statistics
+import time
+from collections.abc import Callable
+from typing import Any
+
+from deriva.core._jit import COMPILED
+from deriva.core.advice.advisor import advise
+from deriva.core.advice.situation import Fish, LieWater, Place, Situation
+from deriva.core.drift import steady as steady_module
+from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.steady import steady_drift
+from deriva.core.drift.transient import transient_drift
+
+SCENARIO = Scenario(
+    Water(1.0, 0.7, 0.1, 10.0),
+    Top("float", mass_kg=0.00027, drag_area_m2=0.565e-4),
+    (LineSection(0.9, 0.0001524, 1780.0),),
+    (Body(0.9, 0.0003, 0.0045),),
+)
+SITUATION = Situation(LieWater(1.2, 0.9, "run", 0.25, "cobble", 1.2, 11.0), Place(6.0), Fish())
+DRIFT_S = 8.0
+
+
+def median_seconds(action: Callable[[], object], repeats: int) -> float:
+    """Return the median wall time of ``action`` over ``repeats`` runs, after one that is not counted."""
+    action()
+    times = []
+    for _ in range(repeats):
+        start = time.perf_counter()
+        action()
+        times.append(time.perf_counter() - start)
+    return statistics.median(times)
+
+
+def warm_kernels() -> None:
+    """Touch every compiled path once: float and tip, steady and transient."""
+    transient_drift(SCENARIO, duration_s=0.2)
+    tip = Top("tip", height_m=1.0, speed_m_s=0.6)
+    transient_drift(
+        Scenario(SCENARIO.water, tip, (LineSection(1.9, 0.00015, 1780.0),), (Body(1.9, 0.0003, 0.0045),)),
+        duration_s=0.2,
+    )
+
+
+def _plain_steady() -> float:
+    """Time one steady drift with every kernel as plain Python, as on the phone, in a process of its own."""
+    import subprocess  # noqa: PLC0415
+    import sys  # noqa: PLC0415
+
+    code = (
+        "import sys; sys.modules['numba'] = None\n"
+        "import deriva.bench as b\n"
+        "print(b.median_seconds(lambda: b.steady_drift(b.SCENARIO), 20))"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)  # noqa: S603
+    return float(done.stdout)
+
+
+def run() -> list[dict[str, Any]]:
+    """Return the rows of the bench: what, ratio, raw."""
+    warm_kernels()
+    steady = median_seconds(lambda: steady_drift(SCENARIO), 400)
+    plain = _plain_steady()
+    drift = median_seconds(lambda: transient_drift(SCENARIO, duration_s=DRIFT_S), 20)
+    plan = median_seconds(lambda: advise(SITUATION), 5)
+    return [
+        {
+            "what": f"steady drift, compiled against plain Python (numba {'on' if COMPILED else 'off'})",
+            "ratio": plain / steady,
+            "raw": f"{1e6 * steady:.0f} µs against {1e3 * plain:.2f} ms, {steady_module.PIECES} pieces",
+        },
+        {
+            "what": "transient drift against real time",
+            "ratio": DRIFT_S / drift,
+            "raw": f"{1e3 * drift:.1f} ms for {DRIFT_S:g} s",
+        },
+        {
+            "what": "ranking three rigs against one steady drift",
+            "ratio": plan / steady,
+            "raw": f"{1e3 * plan:.0f} ms a ranking",
+        },
+    ]

@@ -1,0 +1,91 @@
+"""The command line: thin faces on the core that need no database and no network."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated, TypeVar
+
+import orjson
+import typer
+from pydantic import BaseModel, ValidationError
+
+from deriva.core.advice.advisor import advise as core_advise
+from deriva.core.drift.transient import transient_drift
+from deriva.core.errors import DerivaError
+from deriva.service.schemas.advise import SituationModel, advice_out, plain_json
+from deriva.service.schemas.base import faults_of_validation
+from deriva.service.schemas.drift import DriftIn, DriftOut
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
+Input = Annotated[str, typer.Argument(metavar="FILE", help="a JSON file, or - for standard input")]
+Model = TypeVar("Model", bound=BaseModel)
+
+
+def _refuse(*lines: str) -> typer.Exit:
+    for line in lines:
+        print(line, file=sys.stderr)
+    return typer.Exit(2)
+
+
+def _read(source: str, model: type[Model]) -> Model:
+    try:
+        text = sys.stdin.read() if source == "-" else Path(source).read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise _refuse(f"{source}: could not be read: {error}") from None
+    try:
+        return model.model_validate_json(text)
+    except ValidationError as error:
+        raise _refuse(*(fault.message for fault in faults_of_validation(error))) from None
+
+
+def _write(document: object) -> None:
+    sys.stdout.buffer.write(orjson.dumps(document, option=orjson.OPT_INDENT_2) + b"\n")
+
+
+@app.command()
+def drift(file: Input) -> None:
+    """One rig in one column: its steady drift, and the drift from the flies landing."""
+    request = _read(file, DriftIn)
+    try:
+        result = transient_drift(request.scenario(), duration_s=request.duration_s)
+    except DerivaError as error:
+        raise _refuse(error.message) from None
+    _write(DriftOut.of(result).model_dump())
+
+
+@app.command()
+def advise(file: Input) -> None:
+    """A situation in, the three rigs ranked."""
+    request = _read(file, SituationModel)
+    try:
+        situation = request.situation()
+        advice = core_advise(situation)
+    except DerivaError as error:
+        raise _refuse(error.message) from None
+    _write(plain_json(advice_out(advice, situation).model_dump(by_alias=True)))
+
+
+@app.command()
+def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = False) -> None:
+    """Speed, each figure a ratio to something measured in the same run, with the raw times beside it."""
+    from deriva.bench import run  # noqa: PLC0415 - only this command needs it
+
+    rows = run()
+    if as_json:
+        print(json.dumps(rows, indent=2))
+        return
+    for row in rows:
+        print(f"{row['what']:<58} {row['ratio']:>10.3g} ×   {row['raw']}")
+
+
+@app.command()
+def warm() -> None:
+    """Compile the numeric kernels, so that the first request does not wait for it."""
+    from deriva.bench import warm_kernels  # noqa: PLC0415
+
+    warm_kernels()
+
+
+def main() -> None:
+    """Run the command line."""
+    app()

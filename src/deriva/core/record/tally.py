@@ -1,0 +1,38 @@
+"""Counting an outing."""
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
+Pace = Literal["slower", "same", "faster"]
+Phase = Literal["drop", "drift", "swing"]
+LengthHow = Literal["eye", "measured", "none"]
+FlyOnRig = Literal["point", "dropper", "dry"]
+
+
+@dataclass(frozen=True, slots=True)
+class Tally:
+    """Drifts by how they ended. ``touches`` are ticks and hang-ups: contacts with the bed."""
+
+    drifts: int
+    touches: int
+    hung: int
+    missed: int
+    fish: int
+    lost_flies: int
+
+
+def tally(outcomes: Iterable[Outcome]) -> Tally:
+    """Count drifts; a lost fly is a hang-up too, a missed take and a fish are not touches."""
+    n = Counter(outcomes)
+    hung = n["hung"] + n["lost_fly"]
+    return Tally(
+        drifts=sum(n.values()),
+        touches=n["tick"] + hung,
+        hung=hung,
+        missed=n["missed"],
+        fish=n["fish"],
+        lost_flies=n["lost_fly"],
+    )

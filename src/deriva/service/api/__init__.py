@@ -1,0 +1,1 @@
+"""Routers by noun, and errors in one place."""

@@ -1,0 +1,45 @@
+"""What routes ask for: a database session in one transaction, and who is signed in."""
+
+from collections.abc import AsyncIterator
+from typing import Annotated
+
+from fastapi import Cookie, Depends, Request
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.service.api.errors import SignedOut
+from deriva.service.settings import Settings
+from deriva.service.store.engine import Sessions
+from deriva.service.store.models import Angler
+from deriva.service.usecases import account
+
+COOKIE = "deriva_session"
+
+
+async def transaction(request: Request) -> AsyncIterator[AsyncSession]:
+    """Yield a session in one transaction: committed before the answer goes out, rolled back on any error."""
+    sessions: Sessions = request.app.state.sessions
+    async with sessions.begin() as session:
+        yield session
+
+
+def settings(request: Request) -> Settings:
+    """Return the service's settings."""
+    found: Settings = request.app.state.settings
+    return found
+
+
+# "function" scope: the transaction ends, and a commit can fail, before the answer is sent.
+Transaction = Annotated[AsyncSession, Depends(transaction, scope="function")]
+Config = Annotated[Settings, Depends(settings)]
+Token = Annotated[str | None, Cookie(alias=COOKIE, include_in_schema=False)]
+
+
+async def signed_in(session: Transaction, token: Token = None) -> Angler:
+    """Return the angler who is signed in; this is the seam where real accounts will go."""
+    angler = await account.who(session, token)
+    if angler is None:
+        raise SignedOut
+    return angler
+
+
+Me = Annotated[Angler, Depends(signed_in)]

@@ -1,0 +1,85 @@
+"""Every exception that reaches a client becomes a status and a list of faults here, and nowhere else."""
+
+import logging
+
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException as StarletteHTTPException
+
+from deriva.core.errors import DerivaError, NotConverged
+from deriva.service.schemas.base import Fault, Wire, faults_of
+from deriva.service.store.queries import NotYours
+from deriva.service.usecases.account import NoDemo
+
+log = logging.getLogger(__name__)
+
+
+class Problem(Wire):
+    """The body of every refusal."""
+
+    faults: list[Fault]
+
+
+RESPONSES: dict[int | str, dict[str, object]] = {
+    400: {"model": Problem, "description": "The body could not be read"},
+    401: {"model": Problem, "description": "Nobody is signed in"},
+    404: {"model": Problem, "description": "There is nothing of yours here"},
+    413: {"model": Problem, "description": "The body is too large"},
+    422: {"model": Problem, "description": "A field is wrong: which, what came, what is allowed"},
+}
+
+
+class SignedOut(Exception):
+    """The request needs an angler and has none."""
+
+
+def refusal(status: int, *faults: Fault) -> Response:
+    """Return a refusal."""
+    return JSONResponse(Problem(faults=list(faults)).model_dump(), status_code=status)
+
+
+def one(status: int, code: str, message: str, field: str | None = None) -> Response:
+    """Return a refusal of one fault."""
+    return refusal(status, Fault(code=code, field=field, message=message))
+
+
+def install(app: FastAPI) -> None:
+    """Teach the app what each exception means."""
+
+    @app.exception_handler(RequestValidationError)
+    async def _(_: Request, error: RequestValidationError) -> Response:
+        faults = faults_of(list(error.errors()))
+        return refusal(400 if any(fault.code == "NOT_JSON" for fault in faults) else 422, *faults)
+
+    @app.exception_handler(NotConverged)
+    async def _(_: Request, error: NotConverged) -> Response:
+        log.warning("a drift did not converge: %s", error.message)
+        return one(422, error.code, f"{error.message}. A shorter or heavier rig will.", error.field)
+
+    @app.exception_handler(DerivaError)
+    async def _(_: Request, error: DerivaError) -> Response:
+        return one(422, error.code, error.message, error.field)
+
+    @app.exception_handler(NotYours)
+    async def _(_: Request, error: NotYours) -> Response:
+        return one(404, "NOT_FOUND", f"There is no such {error.what} of yours.")
+
+    @app.exception_handler(NoDemo)
+    async def _(_: Request, error: NoDemo) -> Response:  # noqa: ARG001
+        return one(404, "NOT_FOUND", "There is no demo angler here: this is not the demo start.")
+
+    @app.exception_handler(SignedOut)
+    async def _(_: Request, error: SignedOut) -> Response:  # noqa: ARG001
+        return one(401, "SIGNED_OUT", "Nobody is signed in. Sign in and try again; nothing typed is lost.")
+
+    @app.exception_handler(StarletteHTTPException)
+    async def _(_: Request, error: StarletteHTTPException) -> Response:
+        return one(error.status_code, f"HTTP_{error.status_code}", str(error.detail))
+
+    @app.exception_handler(Exception)
+    async def _(_: Request, error: Exception) -> Response:
+        log.exception("unexpected", exc_info=error)
+        return one(
+            500, "UNEXPECTED", "Something went wrong here, not with what you sent. What you logged is kept."
+        )

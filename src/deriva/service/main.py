@@ -1,0 +1,110 @@
+"""The service as an ASGI app."""
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+from fastapi import APIRouter, FastAPI
+from fastapi.middleware.gzip import GZipMiddleware
+from fastapi.responses import FileResponse
+from fastapi.routing import APIRoute
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from deriva import __version__
+from deriva.service.api import errors, log, session, water
+from deriva.service.settings import Settings
+from deriva.service.store.engine import connect
+
+
+class BodyLimit:
+    """Refuse bodies over the limit: by their stated length before reading, and by count where none is stated."""
+
+    def __init__(self, app: ASGIApp, limit: int) -> None:
+        self.app, self.limit = app, limit
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass the request on, unless its body is too large."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        body = b""
+        stated = next((int(v) for k, v in scope["headers"] if k == b"content-length" and v.isdigit()), 0)
+        more = stated <= self.limit
+        while more and len(body) <= self.limit:
+            message = await receive()
+            body += message.get("body", b"")
+            more = message["type"] == "http.request" and message.get("more_body", False)
+        if stated > self.limit or len(body) > self.limit:
+            text = f"The body is over the {self.limit} bytes that are allowed."
+            await errors.one(413, "TOO_LARGE", text)(scope, receive, send)
+            return
+        given = False
+
+        async def replay() -> Message:
+            nonlocal given
+            if given:
+                return await receive()
+            given = True
+            return {"type": "http.request", "body": body, "more_body": False}
+
+        await self.app(scope, replay, send)
+
+
+def _operation_id(route: APIRoute) -> str:
+    return route.name
+
+
+def build(settings: Settings) -> FastAPI:
+    """Return the app for these settings."""
+    engine, sessions = connect(settings.database_url)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        await engine.dispose()
+
+    app = FastAPI(
+        title="Deriva",
+        version=__version__,
+        lifespan=lifespan,
+        generate_unique_id_function=_operation_id,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.state.settings, app.state.sessions = settings, sessions
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.add_middleware(BodyLimit, limit=settings.body_limit_bytes)
+    errors.install(app)
+    api = APIRouter(prefix="/api", responses=errors.RESPONSES)
+    for module in (session, water, log):
+        api.include_router(module.router)
+
+    @api.get("/health")
+    async def health() -> dict[str, str]:
+        """Say that the service runs."""
+        return {"status": "ok", "version": __version__}
+
+    @api.get("/{rest:path}", include_in_schema=False)
+    async def unknown(rest: str) -> None:
+        """Answer for addresses that are not there."""
+        raise errors.StarletteHTTPException(404, f"There is no /api/{rest}.")
+
+    app.include_router(api)
+
+    dist = settings.web_dist.resolve()
+
+    @app.get("/{rest:path}", include_in_schema=False)
+    async def page(rest: str) -> FileResponse:
+        """Serve the built front end; every address that is not a file of it is one of its screens."""
+        file = (dist / rest).resolve()
+        if rest and file.is_relative_to(dist) and file.is_file():
+            cache = "public, max-age=31536000, immutable" if rest.startswith("assets/") else "no-cache"
+            return FileResponse(file, headers={"Cache-Control": cache})
+        return FileResponse(dist / "index.html", headers={"Cache-Control": "no-cache"})
+
+    return app
+
+
+def create() -> FastAPI:
+    """Return the app for the settings in the environment (uvicorn's factory)."""
+    return build(Settings())

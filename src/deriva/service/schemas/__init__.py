@@ -1,0 +1,1 @@
+"""What comes in and goes out, as Pydantic models. Write models forbid unknown fields."""

@@ -1,0 +1,399 @@
+"""`deriva advise` and the views of a rig: a situation in, ranked rigs out."""
+
+import math
+from typing import Annotated, Literal
+
+from pydantic import ConfigDict, Field
+
+from deriva.core import ranges as r
+from deriva.core.advice.advisor import NAMES, Advice, Judged, Tuning
+from deriva.core.advice.evaluate import Evaluation
+from deriva.core.advice.situation import (
+    Box,
+    Feeding,
+    Fish,
+    FlowClass,
+    LieWater,
+    Place,
+    Rules,
+    School,
+    Situation,
+    WaterKind,
+)
+from deriva.core.advice.why import explain
+from deriva.core.advice.wording import plain
+from deriva.core.ranges import Range
+from deriva.core.rigs.spec import RigKind
+from deriva.core.tackle.tippet import TIPPET_X
+from deriva.core.water.profile import BedKind
+from deriva.service.schemas.base import Wire, Within
+
+FLIES = Range(1, 3, "flies", "more tangle than fish")
+SHOT_G = Range(0.0, 5.0, "g", "more would sink any float here")
+PACE = Range(0.0, 1.5, "of the surface speed", "a tip that stands still to one that races")
+
+
+class SituationWater(Wire):
+    """The water of the lie; every field but depth and speed has a default."""
+
+    kind: WaterKind = "run"
+    depth_m: Annotated[float, Within(r.DEPTH_M)]
+    depth_sd_m: Annotated[float, Within(r.DEPTH_SD_M)] | None = None
+    surface_speed_m_s: Annotated[float, Within(r.SURFACE_SPEED_M_S)]
+    bed: BedKind = "gravel"
+    clarity_m: Annotated[float, Within(r.CLARITY_M)] = 1.5
+    temperature_c: Annotated[float, Within(r.TEMPERATURE_C)] = 11.0
+    flow_class: FlowClass = "normal"
+    undertow: bool = False
+
+
+class SituationPlace(Wire):
+    """Where the angler stands to the fish."""
+
+    distance_m: Annotated[float, Within(r.DISTANCE_M)] = 7.0
+    wading_allowed: bool = True
+    wind_m_s: Annotated[float, Within(r.WIND_M_S)] = 2.0
+    tight_casting: bool = False
+
+
+class SituationFish(Wire):
+    """What the fish are doing."""
+
+    feeding: Feeding = "bottom"
+    species: Annotated[str, Field(max_length=60)] = "brown trout"
+
+
+class RulesModel(Wire):
+    """The rules of the beat that bind a rig."""
+
+    max_flies: Annotated[int, Within(FLIES)] = 2
+    added_weight: bool = True
+    barbless: bool = True
+
+
+class SchoolModel(Wire):
+    """Which side the angler takes where practitioners disagree."""
+
+    depth: Literal["long", "depth"] = "long"
+    flies: Literal["two", "one"] = "two"
+    heavy: Literal["point", "first"] = "point"
+    weight: Literal["flies", "shot"] = "flies"
+    pace: Literal["dead", "lead"] = "dead"
+    bottom: Literal["touch", "near"] = "touch"
+
+
+class BoxModel(Wire):
+    """What the angler owns, where that limits the choice."""
+
+    beads_mm: Annotated[list[Annotated[float, Within(r.BEAD_MM)]], Field(max_length=40)]
+    floats_mm: Annotated[list[float], Field(max_length=40)] = [9.0, 11.0, 13.0, 16.0, 19.0]
+    dries: Annotated[list[str], Field(max_length=40)] = [
+        "size 16 CDC caddis",
+        "size 12 hair-wing caddis",
+        "size 10 foam hopper",
+        "size 8 foam stonefly",
+    ]
+
+
+class SituationModel(Wire):
+    """What `deriva advise` reads."""
+
+    water: SituationWater
+    place: SituationPlace = SituationPlace()
+    fish: SituationFish = SituationFish()
+    rules: RulesModel = RulesModel()
+    school: SchoolModel = SchoolModel()
+    box: BoxModel | None = None
+
+    def situation(self) -> Situation:
+        """Return the core's situation."""
+        box = self.box
+        return Situation(
+            water=LieWater(**self.water.model_dump()),
+            place=Place(**self.place.model_dump()),
+            fish=Fish(**self.fish.model_dump()),
+            rules=Rules(**self.rules.model_dump()),
+            school=School(**self.school.model_dump()),
+            box=None
+            if box is None
+            else Box(tuple(sorted(box.beads_mm)), tuple(box.floats_mm), tuple(box.dries)),
+        )
+
+
+class ReasonOut(Wire):
+    """A sentence for or against."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+    for_: bool = Field(alias="for")
+    text: str
+
+
+class CriterionOut(Wire):
+    """One judgement with its value from 0 to 1."""
+
+    name: str
+    value: float
+    text: str
+
+
+class SetupOut(Wire):
+    """The rig as set, in full."""
+
+    flies: int
+    point_bead_mm: float
+    point_form: str
+    point_hook: int
+    point_dressing: str
+    dropper_form: str | None
+    dropper_hook: int | None
+    dropper_bead_mm: float | None
+    depth_setting_m: float
+    dropper_spacing_m: float | None
+    tippet_x: int
+    shot_g: float
+    float_: Annotated[str | None, Field(alias="float")]
+    tip_pace: float | None
+    lead_m: float | None
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+
+class PointOut(Wire):
+    """A point of the picture: x downstream from the top end, height above the bed."""
+
+    x_m: float
+    height_m: float
+
+
+class BodyOut(Wire):
+    """A fly or shot in the picture."""
+
+    part: Literal["point", "dropper", "shot"]
+    x_m: float
+    height_m: float
+    size_mm: float
+
+
+class PictureOut(Wire):
+    """The settled rig to scale, at the depth believed."""
+
+    depth_m: float
+    zone_low_m: float
+    zone_high_m: float
+    top: Literal["float", "dry", "tip"]
+    top_size_mm: float
+    line: list[PointOut]
+    bodies: list[BodyOut]
+
+
+class NumbersOut(Wire):
+    """The computed numbers of a rig, SI."""
+
+    fly_depth_m: float
+    pace: float
+    lean_deg: float
+    time_to_zone_s: float | None
+    hang_chance: float
+    drift_m: float
+    carry: float | None
+    grounded: bool
+    lifted: bool
+
+
+class WhyOut(Wire):
+    """The why of one number; texts carry marked quantities."""
+
+    number: str
+    title: str
+    inputs: list[str]
+    how: str
+    source: str
+    change: str
+
+
+class ThumbOut(Wire):
+    """The rule of thumb's own answer beside the computed one."""
+
+    depth_setting_m: list[float]
+    note: str
+
+
+class RankedOut(Wire):
+    """One rig of the three. What is null could not be computed because the rig cannot be used here."""
+
+    rig: RigKind
+    name: str
+    score: float
+    answer: str
+    zone_share: float
+    zone_share_low: float
+    zone_share_high: float
+    reasons: list[ReasonOut]
+    warnings: list[str]
+    criteria: list[CriterionOut]
+    setup: SetupOut | None
+    numbers: NumbersOut | None
+    picture: PictureOut | None
+    why: list[WhyOut]
+    rule_of_thumb: ThumbOut
+
+
+class AdviceOut(Wire):
+    """What `deriva advise` writes."""
+
+    ranked: list[RankedOut]
+    cautions: list[str]
+    rule_of_thumb: ThumbOut
+
+
+class TuningIn(Wire):
+    """A rig as the angler sets it; what is null is chosen as the advisor would."""
+
+    rig: RigKind
+    depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
+    point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
+    flies: Annotated[int, Within(FLIES)] | None = None
+    dropper_spacing_m: (
+        Annotated[float, Within(Range(0.05, 1.5, "m", "a dropper that can be cast"))] | None
+    ) = None
+    tippet_x: Annotated[int, Within(TIPPET_X)] | None = None
+    shot_g: Annotated[float, Within(SHOT_G)] = 0.0
+    float_: Annotated[str | None, Field(alias="float", max_length=60)] = None
+    tip_pace: Annotated[float, Within(PACE)] | None = None
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+    def tuning(self) -> Tuning:
+        """Return the core's tuning."""
+        return Tuning(
+            kind=self.rig,
+            depth_setting_m=self.depth_setting_m,
+            point_bead_mm=self.point_bead_mm,
+            flies=self.flies,
+            dropper_spacing_m=self.dropper_spacing_m,
+            tippet_x=self.tippet_x,
+            shot_g=self.shot_g,
+            float_=self.float_,
+            tip_pace=self.tip_pace,
+        )
+
+
+class TuneIn(Wire):
+    """A situation and the rig in hand."""
+
+    situation: SituationModel
+    tuning: TuningIn
+
+
+def _setup(e: Evaluation) -> SetupOut:
+    rig = e.rig
+    dropper = rig.dropper
+    return SetupOut(
+        flies=rig.flies,
+        point_bead_mm=rig.point.bead_mm or 0.0,
+        point_form=rig.point.form,
+        point_hook=rig.point.hook,
+        point_dressing=rig.point.dressing,
+        dropper_form=dropper.form if dropper else None,
+        dropper_hook=dropper.hook if dropper else None,
+        dropper_bead_mm=dropper.bead_mm if dropper else None,
+        depth_setting_m=rig.depth_setting_m,
+        dropper_spacing_m=rig.dropper_spacing_m,
+        tippet_x=rig.tippet_x,
+        shot_g=rig.shot_g,
+        float_=rig.float_.name if rig.float_ else None,
+        tip_pace=rig.tip_pace if rig.float_ is None else None,
+        lead_m=e.lead_m,
+    )
+
+
+def _picture(e: Evaluation) -> PictureOut:
+    depth = e.scenario.water.depth_m
+    parts: list[Literal["point", "dropper", "shot"]] = ["point"]
+    if e.rig.dropper is not None:
+        parts.append("dropper")
+    if e.rig.shot_g > 0:
+        parts.append("shot")
+    return PictureOut(
+        depth_m=depth,
+        zone_low_m=e.zone.low_m,
+        zone_high_m=e.zone.high_m,
+        top="tip" if e.rig.float_ is None else "dry" if e.rig.kind == "dry_dropper" else "float",
+        top_size_mm=e.rig.float_.size_mm if e.rig.float_ else 0.0,
+        line=[
+            PointOut(x_m=x, height_m=z)
+            for x, z in zip(e.steady.shape_x_m, e.steady.shape_height_m, strict=True)
+        ],
+        bodies=[
+            BodyOut(part=part, x_m=x, height_m=depth - down, size_mm=1000.0 * body.diameter_m)
+            for part, x, down, body in zip(
+                parts, e.steady.body_x_m, e.steady.body_depth_m, e.scenario.bodies, strict=True
+            )
+        ],
+    )
+
+
+def _numbers(e: Evaluation) -> NumbersOut:
+    return NumbersOut(
+        fly_depth_m=e.steady.body_depth_m[0],
+        pace=e.steady.top_speed_ratio,
+        lean_deg=e.steady.top_angle_deg,
+        time_to_zone_s=e.time_to_zone_s,
+        hang_chance=e.hang_chance,
+        drift_m=e.drift_m,
+        carry=e.carry if math.isfinite(e.carry) else None,
+        grounded=e.steady.grounded,
+        lifted=e.steady.lifted,
+    )
+
+
+def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
+    """Return the wire form of one judged rig; sentences keep their marked quantities."""
+    e = judged.evaluation
+    return RankedOut(
+        rig=judged.kind,
+        name=NAMES[judged.kind],
+        score=judged.score,
+        answer=judged.answer,
+        zone_share=e.zone_share if e else 0.0,
+        zone_share_low=e.zone_share_low if e else 0.0,
+        zone_share_high=e.zone_share_high if e else 0.0,
+        reasons=[ReasonOut(for_=reason.speaks_for, text=reason.text) for reason in judged.reasons],
+        warnings=list(judged.warnings),
+        criteria=[CriterionOut(name=c.name, value=c.value, text=c.text) for c in judged.criteria],
+        setup=_setup(e) if e else None,
+        numbers=_numbers(e) if e else None,
+        picture=_picture(e) if e else None,
+        why=[
+            WhyOut(
+                number=w.number,
+                title=w.title,
+                inputs=list(w.inputs),
+                how=w.how,
+                source=w.source,
+                change=w.change,
+            )
+            for w in explain(e, situation)
+        ]
+        if e
+        else [],
+        rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=judged.thumb_note),
+    )
+
+
+def advice_out(advice: Advice, situation: Situation) -> AdviceOut:
+    """Return the wire form of an advice."""
+    ranked = [ranked_out(judged, situation) for judged in advice.ranked]
+    return AdviceOut(ranked=ranked, cautions=list(advice.cautions), rule_of_thumb=ranked[0].rule_of_thumb)
+
+
+def plain_json(value: object) -> object:
+    """Return JSON-like data with the marks taken off every sentence, for readers without units to choose."""
+    if isinstance(value, str):
+        return plain(value)
+    if isinstance(value, list):
+        return [plain_json(item) for item in value]
+    if isinstance(value, dict):
+        return {key: plain_json(item) for key, item in value.items()}
+    return value

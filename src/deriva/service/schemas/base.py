@@ -1,0 +1,106 @@
+"""What every schema shares: strict write models, bounded numbers, and faults that a person can act on."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, GetCoreSchemaHandler, GetJsonSchemaHandler, ValidationError
+from pydantic_core import CoreSchema, PydanticCustomError, core_schema
+
+from deriva.core.errors import OutOfRange
+from deriva.core.ranges import Range
+
+
+class Wire(BaseModel):
+    """Base of every model: unknown fields are refused, so that a misspelt one is not silently dropped."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+@dataclass(frozen=True)
+class Within:
+    """Annotation that bounds a number by a :class:`Range` of the core, in validation and in the JSON schema."""
+
+    range: Range
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:  # noqa: ANN401
+        """Accept numbers only (no text that looks like one), then check the range."""
+
+        def check(value: float) -> float:
+            try:
+                return self.range.check("", value)
+            except OutOfRange as error:
+                raise PydanticCustomError(
+                    "out_of_range",
+                    "{value} is outside {lo} to {hi} {unit}",
+                    {"value": f"{value:g}", "lo": f"{error.lo:g}", "hi": f"{error.hi:g}", "unit": error.unit},
+                ) from None
+
+        return core_schema.no_info_after_validator_function(
+            check,
+            core_schema.int_schema(strict=True) if source is int else core_schema.float_schema(strict=True),
+        )
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        """Publish the bounds and the unit."""
+        json = dict(handler(schema))
+        return {
+            **json,
+            "minimum": self.range.lo,
+            "maximum": self.range.hi,
+            "description": f"in {self.range.unit}",
+        }
+
+
+class Fault(Wire):
+    """One thing wrong with what came in: where, what, and what would be right."""
+
+    code: str
+    field: str | None
+    message: str
+
+
+_CODES = {
+    "out_of_range": "OUT_OF_RANGE",
+    "missing": "MISSING",
+    "extra_forbidden": "UNKNOWN_FIELD",
+    "literal_error": "NOT_ONE_OF",
+    "enum": "NOT_ONE_OF",
+    "json_invalid": "NOT_JSON",
+}
+
+
+def _shown(value: Any) -> str:  # noqa: ANN401
+    text = repr(value)
+    return text if len(text) <= 60 else text[:57] + "..."
+
+
+def faults_of(errors: list[Any]) -> list[Fault]:
+    """Turn Pydantic's error list into faults that name the field, what came and what is allowed."""
+    faults: list[Fault] = []
+    for error in errors:
+        where = [str(part) for part in error["loc"] if part not in ("body", "path", "query")]
+        field = ".".join(where) or None
+        code = _CODES.get(error["type"], "WRONG_TYPE")
+        name = field or "the body"
+        if code == "MISSING":
+            message = f"{name} is missing"
+        elif code == "UNKNOWN_FIELD":
+            message = f"{name} is not a field here"
+        elif code == "NOT_JSON":
+            field, message = (
+                None,
+                "this is not JSON: " + str(error.get("ctx", {}).get("error", "it could not be read")),
+            )
+        elif code == "OUT_OF_RANGE":
+            message = f"{name} = {error['msg']}"
+        else:
+            message = f"{name} = {_shown(error.get('input'))}: {error['msg'][0].lower()}{error['msg'][1:]}"
+        faults.append(Fault(code=code, field=field, message=message))
+    return faults
+
+
+def faults_of_validation(error: ValidationError) -> list[Fault]:
+    """Turn a Pydantic validation error into faults."""
+    return faults_of(list(error.errors(include_url=False)))

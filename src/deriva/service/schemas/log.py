@@ -1,0 +1,254 @@
+"""What an angler reads off the water and writes down."""
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import AwareDatetime, Field
+
+from deriva.core import ranges as r
+from deriva.core.advice.situation import Feeding, FlowClass, WaterKind
+from deriva.core.record.tally import FlyOnRig, LengthHow, Outcome, Pace, Phase
+from deriva.core.rigs.spec import RigKind
+from deriva.core.water.profile import BedKind
+from deriva.core.water.sounding import DepthHow
+from deriva.service.schemas.advise import RulesModel, SetupOut, SituationModel
+from deriva.service.schemas.base import Wire, Within
+
+Units = Literal["metric", "us"]
+
+
+class SpeedTyped(Wire):
+    """A surface speed given as a number."""
+
+    how: Literal["typed"]
+    surface_speed_m_s: Annotated[float, Within(r.SURFACE_SPEED_M_S)]
+
+
+class SpeedBubbles(Wire):
+    """A surface speed timed: a bubble over a known distance."""
+
+    how: Literal["bubbles"]
+    distance_m: Annotated[float, Within(r.BUBBLE_DISTANCE_M)]
+    seconds: Annotated[float, Within(r.BUBBLE_TIME_S)]
+
+
+Speed = Annotated[SpeedTyped | SpeedBubbles, Field(discriminator="how")]
+
+
+class ReadingIn(Wire):
+    """One reading of a lie."""
+
+    lie_id: UUID
+    at: AwareDatetime
+    depth_m: Annotated[float, Within(r.DEPTH_M)]
+    depth_how: DepthHow = "eye"
+    speed: Speed
+    clarity_m: Annotated[float, Within(r.CLARITY_M)] = 1.5
+    temperature_c: Annotated[float, Within(r.TEMPERATURE_C)] = 11.0
+    distance_m: Annotated[float, Within(r.DISTANCE_M)] = 7.0
+    wind_m_s: Annotated[float, Within(r.WIND_M_S)] = 2.0
+    tight_casting: bool = False
+    feeding: Feeding = "bottom"
+    flow_class: FlowClass = "normal"
+    undertow: bool = False
+
+
+class ReadingOut(Wire):
+    """A reading as stored, with the spread that follows from how it was taken."""
+
+    id: UUID
+    lie_id: UUID
+    at: datetime
+    depth_m: float
+    depth_sd_m: float
+    depth_how: DepthHow
+    surface_speed_m_s: float
+    speed_error_m_s: float | None
+    speed_how: Literal["typed", "bubbles"]
+    clarity_m: float
+    temperature_c: float
+    distance_m: float
+    wind_m_s: float
+    tight_casting: bool
+    feeding: Feeding
+    flow_class: FlowClass
+    undertow: bool
+
+
+class LieOut(Wire):
+    """A lie with its newest reading, and the situation that follows from it."""
+
+    id: UUID
+    name: str
+    kind: WaterKind
+    bed: BedKind
+    along_m: float
+    notes: str
+    reading: ReadingOut | None
+    situation: SituationModel | None
+
+
+class BeatOut(Wire):
+    """A beat with its rules, quoted as entered, and its lies from downstream up."""
+
+    id: UUID
+    river: str
+    name: str
+    rules: RulesModel
+    rules_text: str
+    wading_allowed: bool
+    lies: list[LieOut]
+
+
+class OutingIn(Wire):
+    """An outing; its conditions are frozen by the service when it is first written."""
+
+    beat_id: UUID
+    started_at: AwareDatetime
+    ended_at: AwareDatetime | None = None
+
+
+class StopIn(Wire):
+    """A stay at a lie."""
+
+    outing_id: UUID
+    lie_id: UUID
+    at: AwareDatetime
+    situation: SituationModel
+
+
+class SettingIn(Wire):
+    """A rig as set."""
+
+    stop_id: UUID
+    at: AwareDatetime
+    rig: RigKind
+    depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
+    point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
+    setup: SetupOut
+
+
+class DriftLogIn(Wire):
+    """One drift and how it ended; ``undone`` takes it back."""
+
+    setting_id: UUID
+    at: AwareDatetime
+    outcome: Outcome
+    pace: Pace | None = None
+    undone: bool = False
+
+
+class CatchIn(Wire):
+    """A fish; a length is never insisted on."""
+
+    drift_id: UUID
+    at: AwareDatetime
+    species: Annotated[str, Field(min_length=1, max_length=60)]
+    length_mm: Annotated[float, Within(r.FISH_LENGTH_MM)] | None = None
+    length_how: LengthHow = "none"
+    fly: FlyOnRig
+    phase: Phase
+    undone: bool = False
+
+
+class Stored(Wire):
+    """Acknowledgement: the row with this id is on disk."""
+
+    id: UUID
+
+
+class CatchOut(Wire):
+    """A fish in the ledger."""
+
+    id: UUID
+    at: datetime
+    species: str
+    length_mm: float | None
+    length_how: LengthHow
+    fly: FlyOnRig
+    phase: Phase
+
+
+class DriftLogOut(Wire):
+    """A drift in the ledger."""
+
+    id: UUID
+    at: datetime
+    outcome: Outcome
+    pace: Pace | None
+    catches: list[CatchOut]
+
+
+class SettingOut(Wire):
+    """A setting in the ledger with its drifts."""
+
+    id: UUID
+    at: datetime
+    rig: RigKind
+    depth_setting_m: float
+    point_bead_mm: float
+    setup: SetupOut
+    drifts: list[DriftLogOut]
+
+
+class StopOut(Wire):
+    """A stop in the ledger with its settings."""
+
+    id: UUID
+    lie_id: UUID
+    lie: str
+    at: datetime
+    situation: SituationModel
+    settings: list[SettingOut]
+
+
+class TallyOut(Wire):
+    """Counts of an outing."""
+
+    drifts: int
+    touches: int
+    hung: int
+    missed: int
+    fish: int
+    lost_flies: int
+
+
+class OutingOut(Wire):
+    """An outing in the ledger's list."""
+
+    id: UUID
+    beat_id: UUID
+    beat: str
+    started_at: datetime
+    ended_at: datetime | None
+    conditions: dict[str, Any]
+    tally: TallyOut
+
+
+class LedgerOut(Wire):
+    """One outing in full."""
+
+    outing: OutingOut
+    stops: list[StopOut]
+
+
+class AnglerOut(Wire):
+    """Who is signed in."""
+
+    id: UUID
+    name: str
+    units: Units
+
+
+class AnglerIn(Wire):
+    """What an angler can change of the account."""
+
+    units: Units
+
+
+class SessionOut(Wire):
+    """The session: nobody, or an angler; and whether the demo button may be shown."""
+
+    demo_start: bool
+    angler: AnglerOut | None

@@ -1,0 +1,17 @@
+"""Settings, from the environment (prefix DERIVA_)."""
+
+from pathlib import Path
+
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+
+class Settings(BaseSettings):
+    """What a running service needs to know."""
+
+    model_config = SettingsConfigDict(env_prefix="DERIVA_")
+
+    database_url: str = "postgresql+asyncpg://deriva@127.0.0.1:5432/deriva"
+    demo: bool = False
+    """Whether the demo angler may be signed in by a button. Never on outside the demo start."""
+    web_dist: Path = Path("web/dist")
+    body_limit_bytes: int = 1_000_000

@@ -1,0 +1,1 @@
+"""Tables, queries and migrations on PostgreSQL."""

@@ -1,0 +1,30 @@
+"""The database connection, and bringing its schema up to date."""
+
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession, async_sessionmaker, create_async_engine
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+
+Sessions = async_sessionmaker[AsyncSession]
+
+
+def connect(database_url: str) -> tuple[AsyncEngine, Sessions]:
+    """Return an engine and a maker of sessions; connections are tested before use, so a restart is survived."""
+    engine = create_async_engine(database_url, pool_pre_ping=True, pool_size=8, max_overflow=8)
+    return engine, async_sessionmaker(engine, expire_on_commit=False)
+
+
+def alembic_config(database_url: str) -> Config:
+    """Return Alembic's configuration for a database; asyncpg addresses are turned to psycopg's."""
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    config.set_main_option("sqlalchemy.url", database_url.replace("+asyncpg", "+psycopg").replace("%", "%%"))
+    return config
+
+
+def migrate(database_url: str) -> None:
+    """Bring the schema to the newest revision."""
+    command.upgrade(alembic_config(database_url), "head")

@@ -1,0 +1,191 @@
+"""Tables. Every row belongs to an angler, and every reference carries the angler with it: the database itself refuses
+to hang one angler's row under another's."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    DateTime,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Index,
+    MetaData,
+    String,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Declarative base with stable constraint names, for migrations."""
+
+    metadata = MetaData(
+        naming_convention={
+            "pk": "pk_%(table_name)s",
+            "fk": "fk_%(table_name)s_%(referred_table_name)s",
+            "uq": "uq_%(table_name)s",
+            "ix": "ix_%(table_name)s_%(column_0_name)s",
+        }
+    )
+    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB}  # noqa: RUF012
+
+
+class Angler(Base):
+    """An account. Sign-in by password comes with real accounts; for now only the demo angler exists."""
+
+    __tablename__ = "angler"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    units: Mapped[str] = mapped_column(String(8), default="metric")
+    school: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    demo: Mapped[bool] = mapped_column(default=False)
+    created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class SignIn(Base):
+    """A session: the cookie holds a random token, the table only its hash."""
+
+    __tablename__ = "sign_in"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"))
+    expires_at: Mapped[datetime]
+
+
+class Owned:
+    """Columns that every row of an angler's has; the id is made by whoever writes it (UUIDv7)."""
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), index=True)
+
+
+def _under(table: str, column: str) -> ForeignKeyConstraint:
+    """Reference a parent of the same angler."""
+    return ForeignKeyConstraint(
+        ["angler_id", column], [f"{table}.angler_id", f"{table}.id"], ondelete="CASCADE"
+    )
+
+
+class River(Owned, Base):
+    """A river."""
+
+    __tablename__ = "river"
+    __table_args__ = (UniqueConstraint("angler_id", "id"),)
+    name: Mapped[str] = mapped_column(String(80))
+
+
+class Beat(Owned, Base):
+    """A stretch of river with its rules."""
+
+    __tablename__ = "beat"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("river", "river_id"))
+    river_id: Mapped[UUID]
+    name: Mapped[str] = mapped_column(String(80))
+    position: Mapped[int]
+    rules: Mapped[dict[str, Any]]
+    rules_text: Mapped[str] = mapped_column(String(2000), default="")
+    wading_allowed: Mapped[bool] = mapped_column(default=True)
+
+
+class Lie(Owned, Base):
+    """A place a fish holds: kind, place along the beat, bed."""
+
+    __tablename__ = "lie"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("beat", "beat_id"))
+    beat_id: Mapped[UUID]
+    name: Mapped[str] = mapped_column(String(80))
+    kind: Mapped[str] = mapped_column(String(20))
+    bed: Mapped[str] = mapped_column(String(10))
+    along_m: Mapped[float]
+    notes: Mapped[str] = mapped_column(String(2000), default="")
+
+
+class Reading(Owned, Base):
+    """What was seen at a lie at one time: depth, speed, clarity, temperature and how the angler stands to it."""
+
+    __tablename__ = "reading"
+    __table_args__ = (_under("lie", "lie_id"), Index("ix_reading_lie_at", "lie_id", "at"))
+    lie_id: Mapped[UUID]
+    at: Mapped[datetime]
+    depth_m: Mapped[float]
+    depth_sd_m: Mapped[float]
+    depth_how: Mapped[str] = mapped_column(String(10))
+    surface_speed_m_s: Mapped[float]
+    speed_error_m_s: Mapped[float | None]
+    speed_how: Mapped[str] = mapped_column(String(10))
+    clarity_m: Mapped[float]
+    temperature_c: Mapped[float]
+    distance_m: Mapped[float]
+    wind_m_s: Mapped[float]
+    tight_casting: Mapped[bool]
+    feeding: Mapped[str] = mapped_column(String(10))
+    flow_class: Mapped[str] = mapped_column(String(20))
+    undertow: Mapped[bool]
+
+
+class Outing(Owned, Base):
+    """A day or part of one on a beat, with the conditions frozen at its start."""
+
+    __tablename__ = "outing"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("beat", "beat_id"))
+    beat_id: Mapped[UUID]
+    started_at: Mapped[datetime]
+    ended_at: Mapped[datetime | None]
+    conditions: Mapped[dict[str, Any]]
+
+
+class Stop(Owned, Base):
+    """A stay at one lie, with the situation as it was read there."""
+
+    __tablename__ = "stop"
+    __table_args__ = (
+        UniqueConstraint("angler_id", "id"),
+        _under("outing", "outing_id"),
+        _under("lie", "lie_id"),
+    )
+    outing_id: Mapped[UUID]
+    lie_id: Mapped[UUID]
+    at: Mapped[datetime]
+    situation: Mapped[dict[str, Any]]
+
+
+class Setting(Owned, Base):
+    """A rig as set: never edited, a change makes a new one."""
+
+    __tablename__ = "setting"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("stop", "stop_id"))
+    stop_id: Mapped[UUID]
+    at: Mapped[datetime]
+    rig: Mapped[str] = mapped_column(String(12))
+    depth_setting_m: Mapped[float]
+    point_bead_mm: Mapped[float]
+    setup: Mapped[dict[str, Any]]
+
+
+class Drift(Owned, Base):
+    """One presentation and how it ended. An undone one keeps its row, so that an undo can be seen and synced."""
+
+    __tablename__ = "drift"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("setting", "setting_id"))
+    setting_id: Mapped[UUID]
+    at: Mapped[datetime]
+    outcome: Mapped[str] = mapped_column(String(10))
+    pace: Mapped[str | None] = mapped_column(String(10))
+    undone: Mapped[bool] = mapped_column(default=False)
+
+
+class Catch(Owned, Base):
+    """A fish brought to hand on a drift."""
+
+    __tablename__ = "catch"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("drift", "drift_id"))
+    drift_id: Mapped[UUID]
+    at: Mapped[datetime]
+    species: Mapped[str] = mapped_column(String(60))
+    length_mm: Mapped[float | None]
+    length_how: Mapped[str] = mapped_column(String(10))
+    fly: Mapped[str] = mapped_column(String(10))
+    phase: Mapped[str] = mapped_column(String(10))
+    undone: Mapped[bool] = mapped_column(default=False)

@@ -1,0 +1,171 @@
+"""The log: what an angler writes on the bank, and reading it back."""
+
+import csv
+import io
+from collections import defaultdict
+from typing import Any, cast
+from uuid import UUID
+
+from pydantic import BaseModel
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.core.record.tally import Outcome, tally
+from deriva.service.schemas.log import (
+    CatchIn,
+    CatchOut,
+    DriftLogIn,
+    DriftLogOut,
+    LedgerOut,
+    OutingIn,
+    OutingOut,
+    SettingIn,
+    SettingOut,
+    StopIn,
+    StopOut,
+    TallyOut,
+)
+from deriva.service.store import queries
+from deriva.service.store.models import Base, Beat, Catch, Drift, Outing, Setting, Stop
+
+TABLES: dict[type[BaseModel], tuple[type[Base], bool]] = {
+    StopIn: (Stop, False),
+    SettingIn: (Setting, False),
+    DriftLogIn: (Drift, True),
+    CatchIn: (Catch, True),
+}
+"""What is written where, and whether a later version replaces the first (a setting is never edited)."""
+
+CONDITIONS = ("clarity_m", "temperature_c", "flow_class", "wind_m_s")
+
+
+async def put_entry(
+    session: AsyncSession, angler_id: UUID, row_id: UUID, entry: StopIn | SettingIn | DriftLogIn | CatchIn
+) -> None:
+    """Store a stop, setting, drift or catch under the id that its writer made."""
+    table, replace = TABLES[type(entry)]
+    values = {
+        name: value.model_dump(mode="json", by_alias=True) if isinstance(value, BaseModel) else value
+        for name, value in entry
+    }
+    await queries.put(session, table, angler_id, row_id, values, replace=replace)
+
+
+async def put_outing(session: AsyncSession, angler_id: UUID, outing_id: UUID, outing: OutingIn) -> None:
+    """Start an outing, freezing the newest conditions read on its beat, or end one that has been started."""
+    try:
+        started = await queries.get_owned(session, Outing, angler_id, outing_id)
+        conditions = started.conditions
+    except queries.NotYours:
+        conditions = await _conditions(session, angler_id, outing.beat_id)
+    values = {**dict(outing), "conditions": conditions}
+    await queries.put(session, Outing, angler_id, outing_id, values, replace=True)
+
+
+async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> dict[str, Any]:
+    lies = {lie.id for lie in await queries.lies(session, angler_id) if lie.beat_id == beat_id}
+    readings = [r for r in (await queries.newest_readings(session, angler_id)).values() if r.lie_id in lies]
+    if not readings:
+        return {}
+    newest = max(readings, key=lambda reading: reading.at)
+    return {"read_at": newest.at.isoformat(), **{name: getattr(newest, name) for name in CONDITIONS}}
+
+
+def _tally(outcomes: list[str]) -> TallyOut:
+    counts = tally(cast("list[Outcome]", outcomes))
+    return TallyOut.model_validate({name: getattr(counts, name) for name in TallyOut.model_fields})
+
+
+def _outing_out(outing: Outing, beat: str, outcomes: list[str]) -> OutingOut:
+    return OutingOut(
+        id=outing.id,
+        beat_id=outing.beat_id,
+        beat=beat,
+        started_at=outing.started_at,
+        ended_at=outing.ended_at,
+        conditions=outing.conditions,
+        tally=_tally(outcomes),
+    )
+
+
+async def list_outings(session: AsyncSession, angler_id: UUID) -> list[OutingOut]:
+    """Return the angler's outings, newest first, with their counts."""
+    outcomes = await queries.outcomes(session, angler_id)
+    return [
+        _outing_out(outing, beat, outcomes.get(outing.id, []))
+        for outing, beat in await queries.outings(session, angler_id)
+    ]
+
+
+async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> LedgerOut:
+    """Return one outing in full: stops, settings, drifts and fish in the order that they came."""
+    outing = await queries.get_owned(session, Outing, angler_id, outing_id)
+    beat = await queries.get_owned(session, Beat, angler_id, outing.beat_id)
+    settings, drifts, catches = await queries.log_of(session, angler_id, outing_id)
+    fish: defaultdict[UUID, list[CatchOut]] = defaultdict(list)
+    for row in catches:
+        fish[row.drift_id].append(
+            CatchOut.model_validate({n: getattr(row, n) for n in CatchOut.model_fields})
+        )
+    taken: defaultdict[UUID, list[DriftLogOut]] = defaultdict(list)
+    for drift in drifts:
+        taken[drift.setting_id].append(
+            DriftLogOut.model_validate(
+                {
+                    "id": drift.id,
+                    "at": drift.at,
+                    "outcome": drift.outcome,
+                    "pace": drift.pace,
+                    "catches": fish[drift.id],
+                }
+            )
+        )
+    hung: defaultdict[UUID, list[SettingOut]] = defaultdict(list)
+    for setting in settings:
+        names = ("id", "at", "rig", "depth_setting_m", "point_bead_mm", "setup")
+        hung[setting.stop_id].append(
+            SettingOut.model_validate(
+                {**{n: getattr(setting, n) for n in names}, "drifts": taken[setting.id]}
+            )
+        )
+    stops = [
+        StopOut.model_validate(
+            {
+                "id": stop.id,
+                "lie_id": stop.lie_id,
+                "lie": lie,
+                "at": stop.at,
+                "situation": stop.situation,
+                "settings": hung[stop.id],
+            }
+        )
+        for stop, lie in await queries.stops(session, angler_id, outing_id)
+    ]
+    return LedgerOut(outing=_outing_out(outing, beat.name, [drift.outcome for drift in drifts]), stops=stops)
+
+
+CSV_COLUMNS = (
+    "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
+    "clarity[m]", "temperature[Cel]", "outcome", "pace", "species", "length[mm]", "length_how", "fly", "phase",
+)  # fmt: skip
+
+
+async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> str:
+    """Return an outing as CSV (RFC 4180), one row a drift, times in ISO 8601 with offset, units in the headers."""
+    book = await ledger(session, angler_id, outing_id)
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(CSV_COLUMNS)
+    for stop in book.stops:
+        water = stop.situation.water
+        for setting in stop.settings:
+            for drift in setting.drifts:
+                catch = drift.catches[0] if drift.catches else None
+                writer.writerow(
+                    [
+                        drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
+                        setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
+                        water.clarity_m, water.temperature_c, drift.outcome, drift.pace or "",
+                        *([catch.species, catch.length_mm or "", catch.length_how, catch.fly, catch.phase] if catch else [""] * 5),
+                    ]
+                )  # fmt: skip
+    return text.getvalue()
