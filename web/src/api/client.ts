@@ -1,0 +1,53 @@
+/** The service, typed by its own OpenAPI document. */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./generated";
+
+type Schemas = components["schemas"];
+export type Situation = Schemas["SituationModel"];
+export type Ranked = Schemas["RankedOut"];
+export type Advice = Schemas["AdviceOut"];
+export type Tuning = Schemas["TuningIn"];
+export type Setup = Schemas["SetupOut"];
+export type Column = Schemas["ColumnOut"];
+export type DriftPath = Schemas["PathOut"];
+export type Beat = Schemas["BeatOut"];
+export type Lie = Schemas["LieOut"];
+export type Reading = Schemas["ReadingOut"];
+export type ReadingIn = Schemas["ReadingIn"];
+export type Ledger = Schemas["LedgerOut"];
+export type OutingSummary = Schemas["OutingOut"];
+export type Session = Schemas["SessionOut"];
+export type Why = Schemas["WhyOut"];
+export type Fault = Schemas["Fault"];
+export type Outcome = Schemas["DriftLogIn"]["outcome"];
+export type Pace = NonNullable<Schemas["DriftLogIn"]["pace"]>;
+export type CatchIn = Schemas["CatchIn"];
+export type RigKind = Ranked["rig"];
+
+export const api = createClient<paths>({
+  baseUrl: typeof location === "undefined" ? "http://test" : location.origin,
+});
+
+/** What the service refused, and why, in words for a person. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly faults: Fault[],
+  ) {
+    super(faults.map((fault) => fault.message).join(" · ") || `The service answered ${status}.`);
+  }
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** Return the data of an answer, or throw {@link Refused} with its faults. */
+export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await asked;
+  if (response.ok && data !== undefined) return data;
+  const faults = (error as { faults?: Fault[] } | undefined)?.faults ?? [];
+  throw new Refused(response.status, faults);
+}

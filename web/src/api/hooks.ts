@@ -1,0 +1,76 @@
+/** What the screens ask the service. Answers of the core are keyed by all that went in. */
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Beat, type Lie, type ReadingIn, type Situation, type Tuning, unwrap } from "./client";
+
+export const useSession = () =>
+  useQuery({ queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")) });
+
+export function useSignIn() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => unwrap(api.POST("/api/session/demo")),
+    onSuccess: (session) => client.setQueryData(["session"], session),
+  });
+}
+
+export function useChangeUnits() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (units: "metric" | "us") => unwrap(api.PUT("/api/angler", { body: { units } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["session"] }),
+  });
+}
+
+export const useBeats = () => useQuery({ queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")) });
+
+export function useStoreReading() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, body }: { id: string; body: ReadingIn }) =>
+      unwrap(api.PUT("/api/readings/{reading_id}", { params: { path: { reading_id: id } }, body })),
+    onSuccess: (lie: Lie) =>
+      client.setQueryData<Beat[]>(["beats"], (beats) =>
+        beats?.map((beat) => ({ ...beat, lies: beat.lies.map((old) => (old.id === lie.id ? lie : old)) })),
+      ),
+  });
+}
+
+export const useColumn = (situation: Situation) =>
+  useQuery({
+    queryKey: ["column", situation],
+    queryFn: () => unwrap(api.POST("/api/column", { body: situation })),
+    placeholderData: keepPreviousData,
+  });
+
+export const useAdvice = (situation: Situation) =>
+  useQuery({
+    queryKey: ["advice", situation],
+    queryFn: () => unwrap(api.POST("/api/advice", { body: situation })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useTune = (situation: Situation, tuning: Tuning | null) =>
+  useQuery({
+    queryKey: ["tune", situation, tuning],
+    queryFn: () => unwrap(api.POST("/api/tune", { body: { situation, tuning: tuning as Tuning } })),
+    enabled: tuning !== null,
+    placeholderData: keepPreviousData,
+  });
+
+export const usePath = (situation: Situation, tuning: Tuning | null) =>
+  useQuery({
+    queryKey: ["path", situation, tuning],
+    queryFn: () => unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning } })),
+    enabled: tuning !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useOutings = () =>
+  useQuery({ queryKey: ["outings"], queryFn: () => unwrap(api.GET("/api/outings")) });
+
+export const useLedger = (id: string) =>
+  useQuery({
+    queryKey: ["ledger", id],
+    queryFn: () => unwrap(api.GET("/api/outings/{outing_id}", { params: { path: { outing_id: id } } })),
+  });

@@ -1,0 +1,44 @@
+import { createRootRoute, createRoute, createRouter, Navigate } from "@tanstack/react-router";
+import { useBeats } from "../api/hooks";
+import { BankScreen } from "../features/bank/BankScreen";
+import { DriftScreen } from "../features/drift/DriftScreen";
+import { LedgerList, LedgerPage } from "../features/ledger/LedgerScreen";
+import { ReadScreen } from "../features/read/ReadScreen";
+import { RigScreen } from "../features/rig/RigScreen";
+import { Trouble, Working } from "../ui/parts";
+import { Shell } from "./shell";
+
+/** The start: the first lie of the first beat, to be read. */
+function Start() {
+  const beats = useBeats();
+  const first = beats.data?.[0]?.lies[0];
+  if (first) return <Navigate to="/lie/$lieId/read" params={{ lieId: first.id }} replace />;
+  if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
+  return <Working what="Reading the river" />;
+}
+
+const root = createRootRoute({
+  component: Shell,
+  notFoundComponent: () => <Trouble error={new Error("There is nothing at this address.")} />,
+});
+const under = <P extends string>(path: P, component: () => React.ReactNode) =>
+  createRoute({ getParentRoute: () => root, path, component });
+
+export const router = createRouter({
+  routeTree: root.addChildren([
+    under("/", Start),
+    under("/lie/$lieId/read", ReadScreen),
+    under("/lie/$lieId/rig", RigScreen),
+    under("/lie/$lieId/drift", DriftScreen),
+    under("/lie/$lieId/log", BankScreen),
+    under("/ledger", LedgerList),
+    under("/ledger/$outingId", LedgerPage),
+  ]),
+  scrollRestoration: true,
+});
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}

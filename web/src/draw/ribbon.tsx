@@ -1,0 +1,55 @@
+/** The beat ribbon: the long section of the water, one cell a lie, its depth drawn down from the surface line. */
+import { Link } from "@tanstack/react-router";
+import type { Beat } from "../api/client";
+import { useUnits } from "../units/context";
+
+const DEEPEST_PX = 40;
+
+export function Ribbon({ beats, current, step }: { beats: Beat[]; current: string | null; step: string }) {
+  const { show } = useUnits();
+  const depths = beats.flatMap((beat) => beat.lies.map((lie) => lie.reading?.depth_m ?? 0));
+  const deepest = Math.max(0.5, ...depths);
+  return (
+    <nav aria-label="Lies, upstream to the right" className="flex gap-4 overflow-x-auto px-3 pb-2 lg:px-6">
+      {beats.map((beat) => (
+        <div key={beat.id} className="min-w-max grow">
+          <h2 className="sticky left-0 w-max text-sm font-semibold text-soft">{beat.name}</h2>
+          <ol className="flex">
+            {beat.lies.map((lie) => {
+              const depth = lie.reading?.depth_m ?? 0;
+              const share = depth / deepest;
+              const here = lie.id === current;
+              return (
+                <li key={lie.id} className="grow">
+                  <Link
+                    to={`/lie/$lieId/${step}` as "/lie/$lieId/read"}
+                    params={{ lieId: lie.id }}
+                    aria-current={here ? "page" : undefined}
+                    className={`block min-w-21 rounded-t-md border-t-2 ${here ? "border-signal bg-paper" : "border-water-3 hover:bg-paper"}`}
+                  >
+                    <span
+                      aria-hidden
+                      className="block rounded-b-sm"
+                      style={{
+                        height: 8 + DEEPEST_PX * share,
+                        background: `linear-gradient(var(--water-0), color-mix(in oklab, var(--water-1), var(--water-4) ${Math.round(share * 90)}%))`,
+                      }}
+                    />
+                    <span
+                      className={`block px-1.5 text-sm leading-tight whitespace-nowrap ${here ? "font-semibold" : ""}`}
+                    >
+                      {lie.name}
+                    </span>
+                    <span className="block px-1.5 pb-1 text-sm text-soft">
+                      {lie.reading ? show(depth, "m") : "not read"}
+                    </span>
+                  </Link>
+                </li>
+              );
+            })}
+          </ol>
+        </div>
+      ))}
+    </nav>
+  );
+}

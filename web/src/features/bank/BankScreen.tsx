@@ -1,0 +1,204 @@
+import { Link } from "@tanstack/react-router";
+import { Undo2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import type { Outcome, Pace, Ranked } from "../../api/client";
+import { useAdvice, useSession, useTune } from "../../api/hooks";
+import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { take, tuningOf, useInHand } from "../../local/inhand";
+import { useLog } from "../../local/logbook";
+import type { InHand } from "../../local/records";
+import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+import { BankColumn } from "./BankColumn";
+import { CatchSheet } from "./CatchSheet";
+import { ChangeSheet } from "./ChangeSheet";
+import { end, start, tap, undo } from "./useBank";
+
+export const BankScreen = () => <WithLie>{(at) => <WithRig key={at.lie.id} {...at} />}</WithLie>;
+
+/** The rig in hand, or else the one that the advisor puts first. */
+function WithRig(at: AtLie) {
+  const session = useSession();
+  const inHand = useInHand(at.lie.id);
+  const advice = useAdvice(at.situation);
+  const best = advice.data?.ranked[0];
+  useEffect(() => {
+    if (inHand === null && best) take(at.lie.id, best);
+  }, [inHand, best, at.lie.id]);
+  const angler = session.data?.angler?.id;
+  if (inHand && angler)
+    return <Bank {...at} inHand={inHand} angler={angler} cautions={advice.data?.cautions ?? []} />;
+  if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  return <Working what="Taking up the rig" />;
+}
+
+const KEYS: readonly (readonly [Outcome, string, string])[] = [
+  ["clean", "Clean", "no touch"],
+  ["tick", "Tick", "touched, went on"],
+  ["hung", "Hung up", "stopped"],
+  ["missed", "Missed", "struck, nothing"],
+  ["fish", "Fish", "to hand"],
+  ["lost_fly", "Lost fly", "broke off"],
+];
+
+const PACES = [
+  ["slower", "slower"],
+  ["same", "same"],
+  ["faster", "faster"],
+] as const;
+
+const RIG: Record<Ranked["rig"], string> = {
+  euro: "Euro",
+  indicator: "Indicator",
+  dry_dropper: "Dry-dropper",
+};
+
+const SIGN: Record<Outcome, string> = {
+  clean: "·",
+  tick: "t",
+  hung: "H",
+  missed: "m",
+  fish: "F",
+  lost_fly: "L",
+};
+
+function Bank({
+  lie,
+  beat,
+  situation,
+  inHand,
+  angler,
+  cautions,
+}: AtLie & { inHand: InHand; angler: string; cautions: string[] }) {
+  const { show } = useUnits();
+  const log = useLog(angler, lie.id);
+  const tuned = useTune(situation, tuningOf(inHand.rig, inHand.setup));
+  const [pace, setPace] = useState<Pace | null>(null);
+  const [landing, setLanding] = useState<string | null>(null);
+  const [changing, setChanging] = useState(false);
+  const [trouble, setTrouble] = useState<unknown>(null);
+  const busy = useRef(Promise.resolve());
+  if (!log) return <Working what="Opening the log" />;
+  const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand };
+  const fishing = log.outing !== null && log.stop !== null;
+  // taps queue up behind each other and are never dropped; what cannot be kept is said
+  const act = (action: () => Promise<unknown>) => {
+    busy.current = busy.current.then(action).then(
+      () => setTrouble(null),
+      (error: unknown) => setTrouble(error),
+    );
+  };
+  const press = (outcome: Outcome) => {
+    navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
+    act(async () => {
+      const id = await tap(bank, outcome, pace);
+      setPace(null);
+      if (outcome === "fish") setLanding(id);
+    });
+  };
+  return (
+    <div className="grid gap-3 lg:grid-cols-2 lg:gap-6">
+      <div>
+        <LieTitle lie={lie} beat={beat} />
+        <h1 className="text-2xl font-bold">
+          {RIG[inHand.rig]} · {show(inHand.point_bead_mm, "bead")} · {show(inHand.depth_setting_m, "m")}
+        </h1>
+        <BankColumn situation={situation} ranked={tuned.data} />
+        <p className="mt-2 flex min-h-7 flex-wrap items-baseline gap-x-3" aria-live="polite">
+          <b>
+            {log.drifts.length} {log.drifts.length === 1 ? "drift" : "drifts"} here
+          </b>
+          <span
+            role="img"
+            className="font-mono text-lg tracking-widest"
+            aria-label={log.drifts
+              .slice(-12)
+              .map((d) => d.body.outcome.replace("_", " "))
+              .join(", ")}
+          >
+            {log.drifts
+              .slice(-12)
+              .map((drift) => SIGN[drift.body.outcome])
+              .join("")}
+          </span>
+          {log.catches.length > 0 && <span>{log.catches.length} in the book</span>}
+          <span className="ml-auto text-sm text-soft">
+            {log.waiting === 0 ? "all saved" : `${log.waiting} kept here, waiting for signal`}
+          </span>
+        </p>
+        {log.refused.length > 0 && (
+          <Trouble
+            error={
+              new Error(
+                `The service refused ${log.refused.length}: ${log.refused[0]?.refused}. It is kept on this device.`,
+              )
+            }
+          />
+        )}
+        {trouble !== null && (
+          <Trouble error={new Error("This device could not keep that tap. Free some space and tap again.")} />
+        )}
+      </div>
+      <div className="space-y-3">
+        {fishing ? (
+          <>
+            <Choice
+              label="Float or sighter against the bubbles (if you saw)"
+              value={pace}
+              options={PACES}
+              onChange={setPace}
+              clearable={() => setPace(null)}
+            />
+            <div className="grid grid-cols-3 gap-2">
+              {KEYS.map(([outcome, name, what]) => (
+                <button
+                  key={outcome}
+                  type="button"
+                  onClick={() => press(outcome)}
+                  className={`min-h-21 rounded-2xl border-2 px-1 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal bg-signal text-signal-ink" : "border-ink bg-paper"}`}
+                >
+                  <span className="block text-xl font-bold">{name}</span>
+                  <span className="block text-sm">{what}</span>
+                </button>
+              ))}
+            </div>
+            <div className="grid grid-cols-3 gap-2">
+              <Button
+                disabled={log.drifts.length === 0}
+                onClick={() => act(() => undo(bank))}
+                className="flex items-center justify-center gap-2"
+              >
+                <Undo2 aria-hidden size={20} /> Undo
+              </Button>
+              <Button onClick={() => setChanging(true)}>Change setting</Button>
+              <Button onClick={() => act(() => end(bank))}>End outing</Button>
+            </div>
+          </>
+        ) : (
+          <>
+            <Button look="main" className="min-h-21 w-full text-xl" onClick={() => act(() => start(bank))}>
+              {log.outing ? `Fish ${lie.name}` : "Start outing"}
+            </Button>
+            <p className="text-soft">
+              Then one tap a drift. Nothing to type; a tap is kept on this device first.{" "}
+              <Link
+                to="/lie/$lieId/rig"
+                params={{ lieId: lie.id }}
+                className="text-ink underline underline-offset-4"
+              >
+                Another rig
+              </Link>
+            </p>
+          </>
+        )}
+        <Cautions
+          texts={cautions.length > 0 ? cautions : ["Local rules and the fishery's word come first."]}
+        />
+      </div>
+      <ChangeSheet open={changing} onClose={() => setChanging(false)} inHand={inHand} situation={situation} />
+      {landing && (
+        <CatchSheet drift={landing} angler={angler} setup={inHand} onClose={() => setLanding(null)} />
+      )}
+    </div>
+  );
+}

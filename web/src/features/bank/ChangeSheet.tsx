@@ -1,0 +1,100 @@
+import { useState } from "react";
+import { api, type Situation, unwrap } from "../../api/client";
+import { tuningOf } from "../../local/inhand";
+import { device, type InHand } from "../../local/records";
+import { Button, Trouble } from "../../ui/parts";
+import { Sheet } from "../../ui/sheet";
+import { useUnits } from "../../units/context";
+
+interface Props {
+  open: boolean;
+  onClose: () => void;
+  inHand: InHand;
+  situation: Situation;
+}
+
+const BEAD_STEP = 0.5;
+const BEADS = { least: 2, most: 4 };
+const DEPTH_STEP_M = 0.05;
+const LEAST_M = 0.2;
+
+function Stepper({
+  label,
+  shown,
+  less,
+  more,
+}: {
+  label: string;
+  shown: string;
+  less: () => void;
+  more: () => void;
+}) {
+  return (
+    <div className="grid grid-cols-[4.5rem_1fr_4.5rem] items-center gap-2">
+      <Button aria-label={`less ${label}`} className="min-h-16 text-3xl" onClick={less}>
+        −
+      </Button>
+      <div className="text-center">
+        <div className="text-sm text-soft">{label}</div>
+        <div className="text-2xl font-bold" aria-live="polite">
+          {shown}
+        </div>
+      </div>
+      <Button aria-label={`more ${label}`} className="min-h-16 text-3xl" onClick={more}>
+        +
+      </Button>
+    </div>
+  );
+}
+
+/** Depth and bead, by steps. The next drift is logged under the new setting. */
+export function ChangeSheet({ open, onClose, inHand, situation }: Props) {
+  const { show } = useUnits();
+  const [change, setChange] = useState<{ depth: number; bead: number } | null>(null);
+  const [error, setError] = useState<unknown>(null);
+  const { depth, bead } = change ?? { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
+  const close = () => {
+    setChange(null);
+    setError(null);
+    onClose();
+  };
+  const set = async () => {
+    const tuning = { ...tuningOf(inHand.rig, inHand.setup), depth_setting_m: depth, point_bead_mm: bead };
+    let setup = { ...inHand.setup, depth_setting_m: depth, point_bead_mm: bead };
+    try {
+      setup = (await unwrap(api.POST("/api/tune", { body: { situation, tuning } }))).setup ?? setup;
+    } catch (problem) {
+      // without signal the change is written down as made; a refusal is shown
+      if (!(problem instanceof TypeError)) {
+        setError(problem);
+        return;
+      }
+    }
+    await device.inHand.put({ ...inHand, depth_setting_m: depth, point_bead_mm: bead, setup });
+    close();
+  };
+  const step = (by: number) => Math.round(100 * Math.max(LEAST_M, depth + by)) / 100;
+  return (
+    <Sheet title="Change setting" open={open} onClose={close}>
+      <Stepper
+        label={inHand.rig === "euro" ? "tippet" : "float to point fly"}
+        shown={show(depth, "m")}
+        less={() => setChange({ bead, depth: step(-DEPTH_STEP_M) })}
+        more={() => setChange({ bead, depth: step(DEPTH_STEP_M) })}
+      />
+      <Stepper
+        label="point bead"
+        shown={show(bead, "bead")}
+        less={() => setChange({ depth, bead: Math.max(BEADS.least, bead - BEAD_STEP) })}
+        more={() => setChange({ depth, bead: Math.min(BEADS.most, bead + BEAD_STEP) })}
+      />
+      {error !== null && <Trouble error={error} />}
+      <div className="grid grid-cols-2 gap-2">
+        <Button onClick={close}>Leave it</Button>
+        <Button look="main" onClick={set}>
+          Set it
+        </Button>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,90 @@
+import { Pause, Play } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import type { DriftPath, RigKind } from "../../api/client";
+import { Button, Choice, Slider } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+import { DepthTrace } from "./DepthTrace";
+import { DriftScene } from "./DriftScene";
+
+interface Props {
+  path: DriftPath;
+  top: RigKind;
+  roughness: number;
+  flies: number;
+}
+
+const PACES = [
+  ["0.25", "¼ speed"],
+  ["0.5", "½ speed"],
+  ["1", "real time"],
+] as const;
+
+const calm = () => matchMedia("(prefers-reduced-motion: reduce)").matches;
+
+/** Plays a drift in real time, slowed or scrubbed. It stands at the end until it is played, or where motion is unwanted. */
+export function DriftPlayer({ path, top, roughness, flies }: Props) {
+  const { show } = useUnits();
+  const lasts = path.ends_s;
+  const [time, setTime] = useState(() => (calm() ? lasts : 0));
+  const [playing, setPlaying] = useState(() => !calm());
+  const [pace, setPace] = useState<(typeof PACES)[number][0]>("1");
+  const last = useRef<number | null>(null);
+
+  useEffect(() => {
+    setTime(calm() ? path.ends_s : 0);
+    setPlaying(!calm());
+  }, [path]);
+
+  useEffect(() => {
+    if (!playing) return;
+    let frame = 0;
+    const tick = (now: number) => {
+      const passed = last.current === null ? 0 : ((now - last.current) / 1000) * Number(pace);
+      last.current = now;
+      setTime((before) => Math.min(lasts, before + passed));
+      frame = requestAnimationFrame(tick);
+    };
+    frame = requestAnimationFrame(tick);
+    return () => {
+      cancelAnimationFrame(frame);
+      last.current = null;
+    };
+  }, [playing, pace, lasts]);
+
+  useEffect(() => {
+    if (time >= lasts) setPlaying(false);
+  }, [time, lasts]);
+
+  return (
+    <div>
+      <DriftScene path={path} top={top} time={time} roughness={roughness} />
+      <div className="mt-3 grid items-end gap-3 sm:grid-cols-[auto_1fr_auto]">
+        <Button
+          look="main"
+          className="flex items-center justify-center gap-2 sm:min-w-36"
+          onClick={() => {
+            if (time >= lasts) setTime(0);
+            setPlaying(!playing);
+          }}
+        >
+          {playing ? <Pause aria-hidden size={22} /> : <Play aria-hidden size={22} />}
+          {playing ? "Hold" : "Play"}
+        </Button>
+        <Slider
+          label="Time since the flies landed"
+          value={time}
+          min={0}
+          max={lasts}
+          step={path.frame_s}
+          shown={show(time, "s")}
+          onChange={(value) => {
+            setPlaying(false);
+            setTime(value);
+          }}
+        />
+        <Choice label="Pace" value={pace} options={PACES} onChange={setPace} />
+      </div>
+      <DepthTrace path={path} time={time} flies={flies} />
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+/** What the core says of one rig: reasons, figures with their why, criteria. */
+import { Check, X } from "lucide-react";
+import type { Ranked } from "../../api/client";
+import { Figure, Panel } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+import { percent } from "../../units/units";
+
+export function Reasons({ ranked }: { ranked: Ranked }) {
+  const { say } = useUnits();
+  return (
+    <div className="grid gap-x-6 gap-y-1 lg:grid-cols-2">
+      {[true, false].map((side) => (
+        <ul key={String(side)} className="space-y-1" aria-label={side ? "for" : "against"}>
+          {ranked.reasons
+            .filter((reason) => reason.for === side)
+            .map((reason) => (
+              <li key={reason.text} className="flex gap-2">
+                {side ? (
+                  <Check aria-label="for" size={20} className="mt-0.5 shrink-0 text-water-3" />
+                ) : (
+                  <X aria-label="against" size={20} className="mt-0.5 shrink-0 text-caution" />
+                )}
+                <span>{say(reason.text)}</span>
+              </li>
+            ))}
+        </ul>
+      ))}
+    </div>
+  );
+}
+
+export function Figures({ ranked }: { ranked: Ranked }) {
+  const { show } = useUnits();
+  const { numbers, setup } = ranked;
+  if (!numbers || !setup) return null;
+  const why = (number: string) => ranked.why.find((one) => one.number === number);
+  const low = Math.round(100 * ranked.zone_share_low);
+  const high = Math.round(100 * ranked.zone_share_high);
+  return (
+    <div className="-mx-2 mt-2 grid grid-cols-2 sm:grid-cols-3">
+      <Figure label="In the zone" value={`${low}–${high} %`} why={why("zone_share")} />
+      <Figure
+        label="Fly settles at"
+        value={numbers.grounded ? "on the bed" : show(numbers.fly_depth_m, "m")}
+        why={why("fly_depth")}
+      />
+      <Figure
+        label="Land above the fish"
+        value={setup.lead_m === null ? "—" : show(setup.lead_m, "m", 1)}
+        why={why("lead")}
+      />
+      <Figure
+        label={setup.tip_pace === null ? "Float to bubbles" : "Tip to bubbles"}
+        value={percent(numbers.pace)}
+        why={why("pace")}
+      />
+      <Figure label="Hangs up" value={percent(numbers.hang_chance)} why={why("hang_chance")} />
+      {numbers.carry === null ? (
+        <Figure label="Drift to fish" value={show(numbers.drift_m, "m", 1)} why={why("drift_m")} />
+      ) : (
+        <Figure label="Carries" value={`${numbers.carry.toFixed(1)} ×`} why={why("carry")} />
+      )}
+      <p className="col-span-full px-2 pt-1 text-sm text-soft">
+        {setup.point_form}, hook {setup.point_hook}
+        {setup.dropper_form &&
+          ` · ${setup.dropper_form}, hook ${setup.dropper_hook}, ${show(setup.dropper_spacing_m ?? 0, "m")} above it`}
+        {setup.float && ` · ${setup.float}`} · {setup.tippet_x}X
+        {setup.shot_g > 0 && ` · shot ${show(setup.shot_g, "g", 1)}`}
+      </p>
+    </div>
+  );
+}
+
+const NAMES: Record<string, string> = {
+  zone: "in the zone",
+  carry: "carrying",
+  bed: "clear of the bed",
+  hold: "keeps its lane",
+  reach: "reach",
+  wind: "wind",
+  stealth: "stealth",
+  take: "seeing the take",
+  level: "feeding level",
+  casting: "room to cast",
+};
+
+export function Criteria({ ranked }: { ranked: Ranked }) {
+  const { say } = useUnits();
+  if (ranked.criteria.length === 0) return null;
+  return (
+    <Panel title={`How ${ranked.name.toLowerCase()} scores ${ranked.score.toFixed(2)}`}>
+      <dl className="space-y-1.5">
+        {ranked.criteria.map((criterion) => (
+          <div
+            key={criterion.name}
+            className="grid grid-cols-[8.5rem_1fr_2.2rem] items-center gap-2"
+            title={say(criterion.text)}
+          >
+            <dt className="text-sm">{NAMES[criterion.name] ?? criterion.name}</dt>
+            <dd className="contents">
+              <span aria-hidden className="h-2.5 rounded-full bg-line">
+                <span
+                  className="block h-full rounded-full bg-water-3"
+                  style={{ width: `${100 * criterion.value}%` }}
+                />
+              </span>
+              <span className="text-right text-sm">{criterion.value.toFixed(2)}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-2 text-sm text-soft">
+        The score is their product, with the zone counted at the power 0.8.
+      </p>
+    </Panel>
+  );
+}

@@ -1,0 +1,162 @@
+import { Link } from "@tanstack/react-router";
+import { useDeferredValue, useEffect, useState } from "react";
+import type { Ranked, RigKind, Tuning } from "../../api/client";
+import { useAdvice, useColumn, useTune } from "../../api/hooks";
+import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { take, tuningOf, useInHand } from "../../local/inhand";
+import type { InHand } from "../../local/records";
+import { Button, Cautions, Panel, Say, Slider, Trouble, Working } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+import { percent } from "../../units/units";
+import { Criteria, Figures, Reasons } from "./RigFacts";
+import { ThreeRigs } from "./ThreeRigs";
+
+export const RigScreen = () => (
+  <WithLie>{(at) => <Ready key={JSON.stringify(at.situation)} {...at} />}</WithLie>
+);
+
+function Ready(at: AtLie) {
+  const advice = useAdvice(at.situation);
+  const inHand = useInHand(at.lie.id);
+  if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
+  return <Choose {...at} ranked={advice.data.ranked} cautions={advice.data.cautions} inHand={inHand} />;
+}
+
+interface Props extends AtLie {
+  ranked: Ranked[];
+  cautions: string[];
+  inHand: InHand | null;
+}
+
+/** The tuning to begin with: the rig in hand if it is of this kind, else as the advisor sets it. */
+function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuning | null {
+  if (inHand?.rig === kind) return tuningOf(kind, inHand.setup);
+  const setup = ranked.find((one) => one.rig === kind)?.setup;
+  return setup ? tuningOf(kind, setup) : null;
+}
+
+function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
+  const { show, say } = useUnits();
+  const column = useColumn(situation);
+  const [kind, setKind] = useState<RigKind>(inHand?.rig ?? ranked[0]?.rig ?? "euro");
+  const [tuning, setTuning] = useState<Tuning | null>(() => beginning(kind, ranked, inHand));
+  const tuned = useTune(situation, useDeferredValue(tuning));
+  const advised = ranked.find((one) => one.rig === kind);
+  const live = tuned.data?.rig === kind ? tuned.data : advised;
+  const depth = situation.water.depth_m;
+
+  useEffect(() => {
+    if (tuned.data?.rig === kind && !tuned.isPlaceholderData) take(lie.id, tuned.data);
+  }, [tuned.data, tuned.isPlaceholderData, kind, lie.id]);
+
+  const choose = (next: RigKind) => {
+    setKind(next);
+    setTuning(beginning(next, ranked, null));
+  };
+  if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
+  const shown = ranked.map((one) => (one.rig === kind ? live : one));
+  const asAdvised = advised.setup && tuningOf(kind, advised.setup);
+  const changed = JSON.stringify(asAdvised) !== JSON.stringify(tuning);
+  return (
+    <div className="grid gap-4 lg:grid-cols-[1.7fr_1fr]">
+      <div className="min-w-0">
+        <LieTitle lie={lie} beat={beat} />
+        <h1 className="text-2xl leading-snug font-bold" aria-live="polite">
+          <Say text={live.answer} />
+        </h1>
+        {column.data && <ThreeRigs column={column.data} ranked={shown} chosen={kind} onChoose={choose} />}
+        <div className="mt-2 grid grid-cols-3 gap-2" role="radiogroup" aria-label="Rig">
+          {shown.map((one, place) => (
+            // biome-ignore lint/a11y/useSemanticElements: a card with several lines is no input
+            <button
+              key={one.rig}
+              type="button"
+              role="radio"
+              aria-checked={one.rig === kind}
+              onClick={() => choose(one.rig)}
+              className={`min-h-14 rounded-xl border-2 p-2 text-left leading-tight lg:p-3 ${one.rig === kind ? "border-ink bg-paper" : "border-line"}`}
+            >
+              <span className="block font-semibold">
+                {place + 1}. {one.name}
+              </span>
+              <span className="block text-sm text-soft">
+                {one.setup
+                  ? `${show(one.setup.point_bead_mm, "bead")} at ${show(one.setup.depth_setting_m, "m")}`
+                  : "not here"}
+              </span>
+              <span className="block text-sm">
+                {one.setup ? `${percent(one.zone_share)} in the zone` : ""}
+              </span>
+            </button>
+          ))}
+        </div>
+        <div className="mt-4 hidden lg:block">
+          <Reasons ranked={live} />
+        </div>
+      </div>
+      <div className="min-w-0 space-y-4">
+        {tuning && live.setup ? (
+          <Panel title="Set it">
+            <Slider
+              label="Point bead"
+              value={tuning.point_bead_mm}
+              min={2}
+              max={4}
+              step={0.5}
+              shown={show(tuning.point_bead_mm, "bead")}
+              onChange={(point_bead_mm) => setTuning({ ...tuning, point_bead_mm })}
+            />
+            <Slider
+              label={kind === "euro" ? "Tippet, sighter to point fly" : "Float to point fly"}
+              value={tuning.depth_setting_m}
+              min={0.2}
+              max={Math.max(1.2, Math.round(depth * 22) / 10)}
+              step={0.05}
+              shown={show(tuning.depth_setting_m, "m")}
+              onChange={(value) => setTuning({ ...tuning, depth_setting_m: Math.round(100 * value) / 100 })}
+            />
+            {tuned.isError && <Trouble error={tuned.error} />}
+            <p className="text-sm text-soft">{say(live.rule_of_thumb.note)}</p>
+            {live.warnings.map((warning) => (
+              <p
+                key={warning}
+                role="status"
+                className="mt-2 rounded-lg border-l-4 border-caution bg-caution-ground px-3 py-2 font-semibold text-caution"
+              >
+                {say(warning)}
+              </p>
+            ))}
+            <Figures ranked={live} />
+            <div className="mt-3 grid grid-cols-2 gap-2">
+              <Link
+                to="/lie/$lieId/drift"
+                params={{ lieId: lie.id }}
+                className="grid min-h-14 place-items-center rounded-xl bg-signal px-4 font-semibold text-signal-ink"
+              >
+                See its drift
+              </Link>
+              <Button disabled={!changed} onClick={() => setTuning(asAdvised)}>
+                As advised
+              </Button>
+            </div>
+          </Panel>
+        ) : (
+          <Panel title={`${advised.name}: not here`}>
+            {advised.reasons.map((reason) => (
+              <p key={reason.text}>{say(reason.text)}</p>
+            ))}
+          </Panel>
+        )}
+        <div className="lg:hidden">
+          <Reasons ranked={live} />
+        </div>
+        <Criteria ranked={live} />
+        <Cautions texts={cautions} />
+        <p className="text-sm text-soft">
+          <b>Rules of the beat, as entered:</b> {beat.rules_text}
+        </p>
+      </div>
+    </div>
+  );
+}

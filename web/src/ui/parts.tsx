@@ -1,0 +1,270 @@
+/** The few controls that every screen is made of: large, plain, usable with a wet glove. */
+import { Popover, Slider as RadixSlider, ToggleGroup } from "radix-ui";
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useState } from "react";
+import type { Why as WhyText } from "../api/client";
+import { useUnits } from "../units/context";
+import { fromShown, parse, scaleOf, toShown, type Unit } from "../units/units";
+
+const STYLES = {
+  main: "bg-signal text-signal-ink font-semibold",
+  plain: "bg-paper border border-line text-ink",
+  quiet: "text-ink underline underline-offset-4 decoration-line hover:decoration-ink",
+};
+
+export function Button({
+  look = "plain",
+  className = "",
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof STYLES }) {
+  return (
+    <button
+      type="button"
+      className={`min-h-14 rounded-xl px-4 disabled:opacity-45 ${STYLES[look]} ${className}`}
+      {...rest}
+    />
+  );
+}
+
+/** A sentence of the core in the angler's units. */
+export function Say({ text }: { text: string }) {
+  return <>{useUnits().say(text)}</>;
+}
+
+interface NumberFieldProps {
+  label: string;
+  unit: Unit;
+  value: number;
+  onCommit: (value: number) => void;
+  error?: string | undefined;
+}
+
+/** A number typed in the angler's units. It commits on leaving or Enter; what cannot be a number stays, with a word on why. */
+export function NumberField({ label, unit, value, onCommit, error }: NumberFieldProps) {
+  const { system } = useUnits();
+  const scale = scaleOf(unit, system);
+  const shown = toShown(value, unit, system).toFixed(scale.places);
+  const [draft, setDraft] = useState(shown);
+  const [unreadable, setUnreadable] = useState(false);
+  const id = useId();
+  useEffect(() => setDraft(shown), [shown]);
+  const commit = () => {
+    const number = parse(draft, unit, system);
+    setUnreadable(number === null);
+    if (number !== null && draft !== shown) onCommit(number);
+  };
+  const step = (direction: 1 | -1) => {
+    const now = parse(draft, unit, system) ?? value;
+    const next = Math.max(0, toShown(now, unit, system) + direction * scale.step);
+    setUnreadable(false);
+    onCommit(fromShown(Number(next.toFixed(scale.places)), unit, system));
+  };
+  const message = unreadable ? `“${draft}” is not a number. Write it like ${shown}.` : error;
+  return (
+    <div>
+      <label htmlFor={id} className="block text-sm text-soft">
+        {label}
+      </label>
+      <div className="mt-0.5 flex items-stretch overflow-hidden rounded-xl border border-line bg-paper focus-within:border-ink">
+        <button type="button" aria-label={`less ${label}`} className="w-12 text-2xl" onClick={() => step(-1)}>
+          −
+        </button>
+        <input
+          id={id}
+          inputMode="decimal"
+          autoComplete="off"
+          aria-invalid={message !== undefined}
+          aria-describedby={message ? `${id}-error` : undefined}
+          className="h-14 w-full min-w-0 bg-transparent text-center text-xl font-semibold"
+          value={draft}
+          onChange={(event) => setDraft(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => event.key === "Enter" && commit()}
+        />
+        <span className="self-center pr-1 text-sm text-soft">{scale.label}</span>
+        <button type="button" aria-label={`more ${label}`} className="w-12 text-2xl" onClick={() => step(1)}>
+          +
+        </button>
+      </div>
+      {message && (
+        <p id={`${id}-error`} role="alert" className="mt-1 text-sm font-semibold text-stop">
+          {message}
+        </p>
+      )}
+    </div>
+  );
+}
+
+interface SliderProps {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  shown: string;
+  onChange: (value: number) => void;
+}
+
+/** A slider that answers while it moves. */
+export function Slider({ label, value, min, max, step, shown, onChange }: SliderProps) {
+  return (
+    <div>
+      <div className="flex items-baseline justify-between">
+        <span className="text-sm text-soft">{label}</span>
+        <span className="text-lg font-semibold">{shown}</span>
+      </div>
+      <RadixSlider.Root
+        className="relative flex h-14 touch-none select-none items-center"
+        value={[value]}
+        min={min}
+        max={max}
+        step={step}
+        onValueChange={([next]) => next !== undefined && onChange(next)}
+      >
+        <RadixSlider.Track className="relative h-2 grow rounded-full bg-line">
+          <RadixSlider.Range className="absolute h-full rounded-full bg-water-3" />
+        </RadixSlider.Track>
+        <RadixSlider.Thumb
+          aria-label={label}
+          aria-valuetext={shown}
+          className="block size-9 rounded-full border-4 border-paper bg-ink shadow"
+        />
+      </RadixSlider.Root>
+    </div>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  value: T | null;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+  clearable?: () => void;
+}
+
+/** One of a few. */
+export function Choice<T extends string>({ label, value, options, onChange, clearable }: ChoiceProps<T>) {
+  return (
+    <div>
+      <div className="text-sm text-soft">{label}</div>
+      <ToggleGroup.Root
+        type="single"
+        aria-label={label}
+        value={value ?? ""}
+        onValueChange={(next) => (next ? onChange(next as T) : clearable?.())}
+        className="mt-0.5 grid auto-cols-fr grid-flow-col overflow-hidden rounded-xl border border-line bg-paper"
+      >
+        {options.map(([key, text]) => (
+          <ToggleGroup.Item
+            key={key}
+            value={key}
+            className="min-h-14 border-line px-2 leading-tight not-first:border-l data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
+          >
+            {text}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}
+
+interface FigureProps {
+  label: string;
+  value: string;
+  why: WhyText | undefined;
+  tone?: "signal" | undefined;
+}
+
+/** A computed number; tapping it says what went in, how it was made, where from, and what would change it. */
+export function Figure({ label, value, why, tone }: FigureProps) {
+  const { say } = useUnits();
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="min-h-14 rounded-lg px-2 py-1 text-left hover:bg-paper" disabled={!why}>
+        <span className="block text-sm leading-tight text-soft">{label}</span>
+        <span
+          className={`text-xl font-semibold underline decoration-line decoration-dotted underline-offset-4 ${tone === "signal" ? "text-signal" : ""}`}
+        >
+          {value}
+        </span>
+      </Popover.Trigger>
+      {why && (
+        <Popover.Portal>
+          <Popover.Content
+            collisionPadding={12}
+            sideOffset={6}
+            className="z-30 max-w-sm rounded-xl border border-ink bg-paper p-4 text-[0.95rem] text-ink shadow-xl"
+          >
+            <h3 className="font-semibold">{why.title}</h3>
+            <ul className="mt-1 list-inside list-disc text-soft">
+              {why.inputs.map((input) => (
+                <li key={input}>{say(input)}</li>
+              ))}
+            </ul>
+            <p className="mt-2">{say(why.how)}</p>
+            <p className="mt-2">
+              <b>Would change it:</b> {say(why.change)}
+            </p>
+            <p className="mt-2 text-sm text-soft">{say(why.source)}</p>
+            <Popover.Arrow className="fill-ink" />
+          </Popover.Content>
+        </Popover.Portal>
+      )}
+    </Popover.Root>
+  );
+}
+
+/** What is wrong, and what to do; never a bare code. */
+export function Trouble({ error, retry }: { error: unknown; retry?: () => void }) {
+  const message =
+    error instanceof TypeError
+      ? "No answer from the service. What you logged is kept on this device."
+      : error instanceof Error
+        ? error.message
+        : "Something went wrong.";
+  return (
+    <div role="alert" className="rounded-xl border-2 border-stop bg-paper p-4">
+      <p className="font-semibold text-stop">{message}</p>
+      {retry && (
+        <Button className="mt-2" onClick={retry}>
+          Try again
+        </Button>
+      )}
+    </div>
+  );
+}
+
+export function Working({ what }: { what: string }) {
+  return (
+    <p role="status" className="p-4 text-soft">
+      {what}…
+    </p>
+  );
+}
+
+/** Cautions, gravest first; the last is always that local rules come first. */
+export function Cautions({ texts }: { texts: readonly string[] }) {
+  const { say } = useUnits();
+  const grave = texts.slice(0, -1);
+  return (
+    <aside aria-label="Cautions" className="space-y-1">
+      {grave.map((text) => (
+        <p
+          key={text}
+          className={`rounded-lg border-l-4 bg-caution-ground px-3 py-2 font-semibold ${/^(Stop|Do not)/.test(text) ? "border-stop text-stop" : "border-caution text-caution"}`}
+        >
+          {say(text)}
+        </p>
+      ))}
+      <p className="px-1 text-sm text-soft">{texts.at(-1)}</p>
+    </aside>
+  );
+}
+
+export function Panel({ title, children }: { title?: string; children: ReactNode }) {
+  return (
+    <section className="rounded-2xl bg-paper p-4">
+      {title && <h2 className="mb-2 text-lg font-semibold">{title}</h2>}
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,14 @@
+import { createContext, useContext } from "react";
+import { type System, sentence, show, type Unit } from "./units";
+
+export const UnitsContext = createContext<System>("metric");
+
+/** Formatting in the angler's units. */
+export const useUnits = () => {
+  const system = useContext(UnitsContext);
+  return {
+    system,
+    show: (value: number, unit: Unit, places?: number) => show(value, unit, system, places),
+    say: (text: string) => sentence(text, system),
+  };
+};

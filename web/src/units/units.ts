@@ -1,0 +1,74 @@
+/** The only place where numbers change unit. The service speaks SI (with mm, °C and g); people see what they chose. */
+
+export type System = "metric" | "us";
+export type Unit = "m" | "m/s" | "°C" | "mm" | "s" | "g" | "m²/s" | "bead" | "fish";
+
+interface Scale {
+  label: string;
+  factor: number;
+  offset: number;
+  places: number;
+  step: number;
+}
+
+const METRIC: Record<Unit, Scale> = {
+  m: { label: "m", factor: 1, offset: 0, places: 2, step: 0.05 },
+  "m/s": { label: "m/s", factor: 1, offset: 0, places: 2, step: 0.05 },
+  "°C": { label: "°C", factor: 1, offset: 0, places: 1, step: 0.5 },
+  mm: { label: "mm", factor: 1, offset: 0, places: 0, step: 1 },
+  bead: { label: "mm", factor: 1, offset: 0, places: 1, step: 0.5 },
+  fish: { label: "cm", factor: 0.1, offset: 0, places: 0, step: 1 },
+  s: { label: "s", factor: 1, offset: 0, places: 1, step: 0.1 },
+  g: { label: "g", factor: 1, offset: 0, places: 2, step: 0.1 },
+  "m²/s": { label: "m²/s", factor: 1, offset: 0, places: 2, step: 0.1 },
+};
+
+const FOOT = 0.3048;
+const US: Record<Unit, Scale> = {
+  ...METRIC, // beads are sold in millimetres everywhere, and shot is too small for ounces
+  m: { label: "ft", factor: 1 / FOOT, offset: 0, places: 1, step: 0.1 },
+  "m/s": { label: "ft/s", factor: 1 / FOOT, offset: 0, places: 1, step: 0.1 },
+  "°C": { label: "°F", factor: 1.8, offset: 32, places: 0, step: 1 },
+  fish: { label: "in", factor: 1 / 25.4, offset: 0, places: 1, step: 0.5 },
+  "m²/s": { label: "ft²/s", factor: 1 / FOOT ** 2, offset: 0, places: 1, step: 0.1 },
+};
+
+export const scaleOf = (unit: Unit, system: System): Scale => (system === "us" ? US : METRIC)[unit];
+
+/** A number of the service, in the unit that people see. */
+export const toShown = (value: number, unit: Unit, system: System): number => {
+  const { factor, offset } = scaleOf(unit, system);
+  return value * factor + offset;
+};
+
+/** A number that a person gave, in the unit of the service. */
+export const fromShown = (shown: number, unit: Unit, system: System): number => {
+  const { factor, offset } = scaleOf(unit, system);
+  return (shown - offset) / factor;
+};
+
+/** A number with its unit, rounded as that unit is read. */
+export const show = (value: number, unit: Unit, system: System, places?: number): string => {
+  const scale = scaleOf(unit, system);
+  return `${toShown(value, unit, system).toFixed(places ?? scale.places)} ${scale.label}`;
+};
+
+const isUnit = (text: string): text is Unit => text in METRIC;
+
+/** A sentence of the core with its marked quantities (⟦1.60 m⟧) put into the units that people see. */
+export const sentence = (text: string, system: System): string =>
+  text.replace(/⟦(-?[\d.]+) ([^⟧]+)⟧/g, (_, number: string, unit: string) => {
+    if (!isUnit(unit)) return `${number} ${unit}`;
+    const given = number.split(".")[1]?.length ?? 0;
+    const converted = scaleOf(unit, system).label !== METRIC[unit].label;
+    return show(Number(number), unit, system, converted ? undefined : given);
+  });
+
+/** What a person typed, as a number of the service; null where it is not a number. A decimal comma is one too. */
+export const parse = (typed: string, unit: Unit, system: System): number | null => {
+  const text = typed.trim().replace(",", ".");
+  if (!/^-?\d*\.?\d+$/.test(text)) return null;
+  return fromShown(Number(text), unit, system);
+};
+
+export const percent = (share: number): string => `${Math.round(100 * share)} %`;
