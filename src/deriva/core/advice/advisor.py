@@ -1,6 +1,6 @@
 """From a situation to the three rigs, ranked, each set by computation and with its reasons."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from deriva.core.advice import thumb
 from deriva.core.advice.candidates import (
@@ -12,17 +12,19 @@ from deriva.core.advice.candidates import (
     point_fly,
     tip_pace,
     tippet_x,
+    weight_n,
 )
 from deriva.core.advice.cautions import cautions
 from deriva.core.advice.criteria import Criterion, judge
 from deriva.core.advice.evaluate import Evaluation, evaluate
 from deriva.core.advice.situation import Situation
-from deriva.core.advice.wording import qty
+from deriva.core.advice.wording import grams, plain, qty
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import Impossible
 from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
-from deriva.core.tackle.beads import LADDER_MM
-from deriva.core.tackle.floats import DRIES, INDICATORS
+from deriva.core.tackle.beads import LADDER_MM, ORDINARY_MM
+from deriva.core.tackle.flies import Fly
+from deriva.core.tackle.floats import DRIES, INDICATORS, Float
 
 NAMES: dict[RigKind, str] = {"euro": "Euro", "indicator": "Indicator", "dry_dropper": "Dry-dropper"}
 
@@ -84,25 +86,36 @@ def _warnings(e: Evaluation) -> tuple[str, ...]:
         said.append("The fly is not down before the drift ends: cast further up, or go heavier or longer.")
     elif e.time_to_zone_s > 0.6 * e.drift_s:
         said.append("Most of the drift is spent sinking: cast further up.")
-    if e.rig.float_ is not None and e.carry < 1.0:
-        said.append(
-            f"Heavier than its float: the {e.rig.float_.name} goes under. Go lighter or take a bigger float."
-        )
-    elif e.rig.float_ is not None and e.carry < CARRY_MARGIN:
+    if e.rig.float_ is not None and e.carry < CARRY_MARGIN:
         said.append(f"The {e.rig.float_.name} only just carries this.")
     return tuple(said)
 
 
-def _thumb_note(e: Evaluation, band: tuple[float, float]) -> str:
+def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) -> str:
+    """Say the rule of thumb's setting and, where the computed one differs, what the fly would do at the thumb's."""
     lo, hi = band
     said = f"Rule of thumb: {qty(lo, 'm')} to {qty(hi, 'm')}."
-    setting = e.rig.depth_setting_m
-    lean = e.steady.top_angle_deg
-    if setting < lo - THUMB_TOLERANCE:
-        return f"{said} Shorter here, because this rig hangs only {abs(lean):.0f}° off plumb: more line would lie on the bed."
-    if setting > hi + THUMB_TOLERANCE:
-        return f"{said} Longer here, because the current holds the line {abs(lean):.0f}° off plumb and the fly up with it."
-    return f"{said} The computation agrees."
+    if lo - THUMB_TOLERANCE <= e.rig.depth_setting_m <= hi + THUMB_TOLERANCE:
+        return f"{said} The computation agrees."
+    middle = 0.5 * (lo + hi)
+    spacing = e.rig.dropper_spacing_m
+    rig = replace(
+        e.rig,
+        depth_setting_m=middle,
+        dropper_spacing_m=None if spacing is None else min(spacing, middle / 2.0),
+    )
+    there = steady_drift(assemble(rig, situation.water.column()))
+    if there.grounded:
+        return f"{said} At {qty(middle, 'm')} the point fly would lie on the bed."
+    above_bed = situation.water.depth_m - there.body_depth_m[0]
+    hangs = f"At {qty(middle, 'm')} the point fly would hang {qty(above_bed, 'm')} above the bed"
+    if above_bed > e.zone.high_m:
+        return f"{said} {hangs}; they feed up to {qty(e.zone.high_m, 'm')} above it."
+    if above_bed < e.zone.low_m:
+        return f"{said} {hangs}, under the fish: they feed from {qty(e.zone.low_m, 'm')} up."
+    return (
+        f"{said} {hangs}: right for the depth believed, less so for the other depths that this lie may have."
+    )
 
 
 def judge_rig(rig: Rig, situation: Situation) -> Judged:
@@ -120,7 +133,7 @@ def judge_rig(rig: Rig, situation: Situation) -> Judged:
         reasons=tuple(reasons),
         warnings=_warnings(evaluation),
         thumb_m=band,
-        thumb_note=_thumb_note(evaluation, band),
+        thumb_note=_thumb_note(evaluation, situation, band),
     )
 
 
@@ -216,6 +229,7 @@ class Tuning:
     depth_setting_m: float
     point_bead_mm: float
     flies: int | None = None
+    dropper_bead_mm: float | None = None
     dropper_spacing_m: float | None = None
     tippet_x: int | None = None
     shot_g: float = 0.0
@@ -223,21 +237,46 @@ class Tuning:
     tip_pace: float | None = None
 
 
-def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
-    """Return the full rig for a tuning. Raises Impossible for an unknown float or more flies than the rules allow.
+def _carried(carrier: Float, point: Fly, dropper: Fly | None, shot_g: float) -> None:
+    """Raise Impossible, saying what would be right, where the rig would pull its float or dry under."""
+    load = weight_n(point, dropper, shot_g)
+    if load <= carrier.carries_n:
+        return
+    lighter = [
+        mm for mm in LADDER_MM if weight_n(replace(point, bead_mm=mm), dropper, shot_g) <= carrier.carries_n
+    ]
+    larger = [f for f in (DRIES if carrier.kind == "dry" else INDICATORS) if f.carries_n >= load]
+    ways = [f"a bead up to {lighter[-1]:g} mm"] if lighter else []
+    ways += [f"the {larger[0].name}"] if larger else []
+    said = (
+        f"tuning.point_bead_mm = {point.bead_mm:g}: this rig weighs {grams(load)} in water and the {carrier.name} "
+        f"carries {grams(carrier.carries_n)}. Take {' or '.join(ways) or 'less shot'}."
+    )
+    raise Impossible(plain(said), field="tuning.point_bead_mm")
 
-    An overloaded float is no error: the angler sees it go under and is told so.
+
+def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
+    """Return the full rig for a tuning. Raises Impossible for an unknown float, more flies than the rules allow,
+    or a rig heavier than its float or dry.
     """
-    point = point_fly(situation, tuning.point_bead_mm)
     fixed = 2 if tuning.kind == "dry_dropper" else 1
     flies = fixed if tuning.flies is None else tuning.flies
     if not fixed <= flies <= fixed + 1:
         raise Impossible(
-            f"flies = {flies}: a {NAMES[tuning.kind]} here has {fixed} or {fixed + 1}", field="flies"
+            f"tuning.flies = {flies}: a {NAMES[tuning.kind]} here has {fixed} or {fixed + 1}",
+            field="tuning.flies",
         )
     if flies > situation.rules.max_flies:
-        raise Impossible(f"flies = {flies}: the rules here allow {situation.rules.max_flies}", field="flies")
-    dropper = dropper_fly(situation) if flies > fixed else None
+        raise Impossible(
+            f"tuning.flies = {flies}: the rules here allow {situation.rules.max_flies}", field="tuning.flies"
+        )
+    point, dropper = point_fly(situation, tuning.point_bead_mm), None
+    if flies > fixed and situation.school.heavy == "first":
+        point = replace(dropper_fly(situation), bead_mm=tuning.point_bead_mm)
+        dropper = point_fly(situation, tuning.dropper_bead_mm or ORDINARY_MM)
+    elif flies > fixed:
+        dropper = dropper_fly(situation)
+        dropper = replace(dropper, bead_mm=tuning.dropper_bead_mm or dropper.bead_mm)
     carrier = None
     if tuning.kind != "euro":
         choices = DRIES if tuning.kind == "dry_dropper" else INDICATORS
@@ -245,21 +284,26 @@ def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
             carrier = next((f for f in choices if f.name == tuning.float_), None)
             if carrier is None:
                 names = ", ".join(f.name for f in choices)
-                raise Impossible(f"float = {tuning.float_!r} is not one of: {names}", field="float")
+                raise Impossible(
+                    f"tuning.float = {tuning.float_!r} is not one of: {names}", field="tuning.float"
+                )
         else:
             best = _best(tuning.kind, situation).evaluation
             carrier = best.rig.float_ if best is not None else choices[-1]
+    if carrier is not None:
+        _carried(carrier, point, dropper, tuning.shot_g)
     spacing = None
     if dropper is not None:
         wanted = tuning.dropper_spacing_m or DROPPER_SPACING_M
         spacing = min(wanted, round(tuning.depth_setting_m / 2.0, 2))
+    heavy_hook = min(fly.hook for fly in (point, dropper) if fly is not None)
     return Rig(
         kind=tuning.kind,
         depth_setting_m=tuning.depth_setting_m,
         point=point,
         dropper=dropper,
         dropper_spacing_m=spacing,
-        tippet_x=tuning.tippet_x if tuning.tippet_x is not None else tippet_x(situation, point.hook),
+        tippet_x=tippet_x(situation, heavy_hook) if tuning.tippet_x is None else tuning.tippet_x,
         shot_g=tuning.shot_g,
         float_=carrier,
         tip_pace=tuning.tip_pace if tuning.tip_pace is not None else tip_pace(situation),

@@ -88,7 +88,8 @@ def beads(situation: Situation) -> tuple[float, ...]:
     return LADDER_MM if situation.box is None else situation.box.beads_mm
 
 
-def _weight_n(point: Fly, dropper: Fly | None, shot_g: float) -> float:
+def weight_n(point: Fly, dropper: Fly | None, shot_g: float) -> float:
+    """Return what flies and shot pull down with in still water, N."""
     total = 0.86 * shot_g / 1000.0  # tin in water
     for fly in (point, dropper):
         if fly is not None:
@@ -147,11 +148,11 @@ def candidates(situation: Situation, kind: RigKind) -> Iterator[Rig]:
         for upper in _dropper_choices(situation, kind):
             first, last = point, upper
             if upper is not None and situation.school.heavy == "first":
-                first, last = Fly(upper.form, upper.hook, upper.bead_mm, "slim"), point
+                first, last = upper, point
             for shot_g in _shots(situation, kind, bead_mm):
                 carrier: Float | None = None
                 if kind != "euro":
-                    need = CARRY_MARGIN * _weight_n(point, upper, shot_g)
+                    need = CARRY_MARGIN * weight_n(point, upper, shot_g)
                     carrier = next((f for f in floats(situation, kind) if f.carries_n >= need), None)
                     if carrier is None:
                         continue

@@ -107,7 +107,7 @@ def fishable_m(situation: Situation, kind: RigKind) -> float:
 
 
 def _time_in_zone(
-    steady: SteadyDrift, curve: Sinking, zone: Zone, depth: float, body: int, duration: float
+    steady: SteadyDrift, curve: Sinking, zone: Zone, *, depth: float, body: int, duration: float
 ) -> tuple[float, float]:
     """Return (seconds until the body enters the zone, seconds that it spends there before the drift ends)."""
     settled = steady.body_depth_m[body]
@@ -123,6 +123,7 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
     water = situation.water
     drift_m = fishable_m(situation, rig.kind)
     depths = water.depths()
+    hooks = 2 if rig.dropper is not None else 1
     paces = PACE_ERROR if rig.float_ is None else (0.0,)
     hang_rate = HANG_RATE_PER_S[water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
     shares: list[float] = []
@@ -138,8 +139,8 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
             curve = sinking(scenario, steady)
             duration = drift_m / max(0.02, steady.top_speed_ratio * water.surface_speed_m_s)
             in_zone = [
-                _time_in_zone(steady, curve, zone, depth, body, duration)[1]
-                for body in range(len(scenario.bodies))
+                _time_in_zone(steady, curve, zone, depth=depth, body=body, duration=duration)[1]
+                for body in range(hooks)  # shot hooks nothing
             ]
             best = max(range(len(in_zone)), key=in_zone.__getitem__)
             useful = in_zone[best]
@@ -156,7 +157,7 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
         by_depth.append(sum(shares[-len(paces) :]) / len(paces))
     assert middle is not None  # noqa: S101 - the middle depth is always among the samples
     scenario, steady, curve, zone, best, duration = middle
-    enters, stays = _time_in_zone(steady, curve, zone, water.depth_m, best, duration)
+    enters, stays = _time_in_zone(steady, curve, zone, depth=water.depth_m, body=best, duration=duration)
     reached = math.isfinite(enters) and stays > 0.0
     lead = None
     if reached:

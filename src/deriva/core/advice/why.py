@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from deriva.core.advice.evaluate import CROSS_SHEAR, Evaluation
 from deriva.core.advice.situation import Situation
-from deriva.core.advice.wording import percent, qty
+from deriva.core.advice.wording import grams, percent, qty
 from deriva.core.drift.sinking import RESIDUAL_SD
 from deriva.core.tackle.flies import fly_body
 from deriva.core.water.profile import BED_KS, is_shallow_for_stones
@@ -129,8 +129,8 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
                 "carry",
                 "What the float carries",
                 (
-                    f"{e.rig.float_.name}: lifts {qty(1000.0 * e.rig.float_.carries_n / 9.81, 'g')}",
-                    f"Pull of the settled rig {qty(1000.0 * e.load_n / 9.81, 'g')}",
+                    f"{e.rig.float_.name}: lifts {grams(e.rig.float_.carries_n)}",
+                    f"Pull of the settled rig {grams(e.load_n)}",
                 ),
                 f"Lift over pull: {e.carry:.1f}. Lift is volume above its weight"
                 f"{' and surface tension along its hackle' if e.rig.float_.kind == 'dry' else ''}; 1.4 is asked for, so that "

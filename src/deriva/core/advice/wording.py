@@ -6,12 +6,19 @@ angler's units without knowing the sentence. :func:`plain` takes the marks off.
 
 import re
 
+from deriva.core.water.properties import GRAVITY_M_S2
+
 _MARK = re.compile("⟦([^⟧]*)⟧")
 
 
 def qty(value: float, unit: str, places: int = 2) -> str:
     """Return a marked quantity in SI (or mm, °C, s), rounded to ``places``."""
     return f"⟦{value:.{places}f} {unit}⟧"
+
+
+def grams(force_n: float) -> str:
+    """Return a weight as the grams that it would be read as on a balance, marked."""
+    return qty(1000.0 * force_n / GRAVITY_M_S2, "g")
 
 
 def percent(share: float) -> str:

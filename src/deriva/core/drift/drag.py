@@ -20,7 +20,7 @@ def sphere_cd_at(re: float) -> float:
         return 24.0 / 1e-9
     if re > 1000.0:
         return 0.44
-    return 24.0 / re * (1.0 + 0.15 * re**0.687)
+    return 24.0 / re * (1.0 + 0.15 * math.pow(re, 0.687))
 
 
 @jit
@@ -28,7 +28,7 @@ def cylinder_cd_at(re: float) -> float:
     """Kernel of :func:`cylinder_cd`."""
     re = max(re, 1e-9)
     root = math.sqrt(re)
-    return 1.18 + 6.8 / re**0.89 + 1.96 / root - 0.0004 * re / (1.0 + 3.64e-7 * re * re)
+    return 1.18 + 6.8 / math.pow(re, 0.89) + 1.96 / root - 0.0004 * re / (1.0 + 3.64e-7 * re * re)
 
 
 def sphere_cd(*, Re: float) -> float:

@@ -50,7 +50,7 @@ class Sinking:
 
     def share_at(self, t_s: float) -> float:
         """Return the share of its steady depth that a body has sunk after ``t_s``."""
-        return 1.0 - math.exp(-((max(0.0, t_s) / self.tau_s) ** self.shape))
+        return 1.0 - math.exp(-math.pow(max(0.0, t_s) / self.tau_s, self.shape))
 
     def time_to(self, share: float) -> float:
         """Return the seconds until a body has sunk to ``share`` of its steady depth; inf for 1 and beyond."""
@@ -58,7 +58,7 @@ class Sinking:
             return 0.0
         if share >= 1.0:
             return math.inf
-        return self.tau_s * (-math.log(1.0 - share)) ** (1.0 / self.shape)
+        return self.tau_s * math.pow(-math.log(1.0 - share), 1.0 / self.shape)
 
 
 def sinking(scenario: Scenario, steady: SteadyDrift) -> Sinking:

@@ -23,6 +23,16 @@ from deriva.core.errors import NotConverged
 from deriva.core.water.profile import PROFILE_CODE, speed_at
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
+Mesh = tuple[Vector, Vector, Vector, Vector, list[int]]
+"""Pieces from the lowest body up: length, diameter, weight per length in water and in air, and the body at the upper
+end of each (-1 for none)."""
+
+Bodies = tuple[Vector, Vector, Vector, Vector]
+"""From the lowest up: submerged weight N, diameter m, drag area of the dressing m², its diameter m."""
+
+Column = tuple[float, float, int, float, float, float]
+"""Depth m, surface speed m/s, profile code, z0 m, density kg/m³, viscosity Pa·s."""
+
 PIECES = 28
 """Midpoint steps along the line; agrees with the converged reference to 0.2 % in depth."""
 
@@ -54,7 +64,9 @@ def line_drag(
 
 
 @jit
-def _march(q, v, mesh, bodies, water, air, xs, zs):  # type: ignore[no-untyped-def]
+def _march(
+    q: float, v: float, mesh: Mesh, bodies: Bodies, water: Column, air: bool, xs: Vector, zs: Vector
+) -> tuple[float, float]:
     """Integrate from the lowest body to the top end for unknowns (q, v); fill the shape and return (fx, fz)."""
     ds, dia, w_sub, w_air, body_at = mesh
     b_weight, b_dia, b_dress, b_dress_dia = bodies
@@ -124,7 +136,17 @@ def _march(q, v, mesh, bodies, water, air, xs, zs):  # type: ignore[no-untyped-d
 
 
 @jit
-def _residual(q, v, mesh, bodies, water, float_area, scale, xs, zs):  # type: ignore[no-untyped-def]
+def _residual(
+    q: float,
+    v: float,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    float_area: float,
+    scale: float,
+    xs: Vector,
+    zs: Vector,
+) -> tuple[float, float]:
     """Return (height of the top end off the surface, horizontal force left on the float), both made relative."""
     depth, us, _, _, rho, _ = water
     fx, _ = _march(q, v, mesh, bodies, water, False, xs, zs)
@@ -133,7 +155,18 @@ def _residual(q, v, mesh, bodies, water, float_area, scale, xs, zs):  # type: ig
 
 
 @jit
-def _branch_height(v, from_above, mesh, bodies, water, length, float_area, scale, xs, zs):  # type: ignore[no-untyped-def]
+def _branch_height(
+    v: float,
+    from_above: bool,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    length: float,
+    float_area: float,
+    scale: float,
+    xs: Vector,
+    zs: Vector,
+) -> tuple[float, float, float]:
     """For a float held at speed v, find the height q at which the line ends at the surface; return (q, r1, r2).
 
     Where there is more than one, the highest (``from_above``) or the lowest: a scan brackets it, false position and
@@ -171,7 +204,9 @@ def _branch_height(v, from_above, mesh, bodies, water, length, float_area, scale
 
 
 @jit
-def _solve_float(mesh, bodies, water, float_area, length, xs, zs):  # type: ignore[no-untyped-def]
+def _solve_float(
+    mesh: Mesh, bodies: Bodies, water: Column, float_area: float, length: float, xs: Vector, zs: Vector
+) -> tuple[float, float, float]:
     """Find (q, v) for a float: damped Broyden from a good start; two nested false positions where that fails."""
     depth, us, _, _, rho, _ = water
     b_weight = bodies[0]
@@ -197,7 +232,7 @@ def _solve_float(mesh, bodies, water, float_area, length, xs, zs):  # type: igno
             was_fresh = False
             fresh = True
         det = a * d - b * c
-        if det == 0.0 or det != det:
+        if det == 0.0 or math.isnan(det):
             break
         dq = -(d * r1 - b * r2) / det
         dv = -(a * r2 - c * r1) / det
@@ -256,14 +291,18 @@ def _solve_float(mesh, bodies, water, float_area, length, xs, zs):  # type: igno
 
 
 @jit
-def _spare(q, v, mesh, bodies, water, height, xs, zs):  # type: ignore[no-untyped-def]
+def _spare(
+    q: float, v: float, mesh: Mesh, bodies: Bodies, water: Column, height: float, xs: Vector, zs: Vector
+) -> float:
     """Return by how much the line's top end passes the rod tip, m: line to spare lets the fly sink further."""
     _march(q, v, mesh, bodies, water, True, xs, zs)
     return zs[len(zs) - 1] - water[0] - height
 
 
 @jit
-def _solve_tip(v, height, mesh, bodies, water, length, xs, zs):  # type: ignore[no-untyped-def]
+def _solve_tip(
+    v: float, height: float, mesh: Mesh, bodies: Bodies, water: Column, length: float, xs: Vector, zs: Vector
+) -> tuple[float, float, bool]:
     """Find q for a rod tip that travels at v.
 
     A strong current can hold a fly at more than one height. The fly comes from the surface, so the highest answer is
@@ -330,9 +369,9 @@ class SteadyDrift:
 class _Problem:
     """A scenario as the kernels take it."""
 
-    mesh: tuple[Vector, Vector, Vector, Vector, list[int]]
-    bodies: tuple[Vector, Vector, Vector, Vector]
-    water: tuple[float, float, int, float, float, float]
+    mesh: Mesh
+    bodies: Bodies
+    water: Column
     order: tuple[int, ...]
     node_of_body: tuple[int, ...]
 

@@ -6,10 +6,12 @@ is taken implicitly: with A = M/Δt + K (mass with added mass, and linearised dr
     v = A⁻¹ (M v_old/Δt + K u + W + Σ tensions),
 
 and the tensions are those that bring every segment to its length at the end of the step: one tridiagonal solve,
-iterated on the directions at the end of the step, with slack segments released and bodies on the bed held. Needs numpy; it runs on the server.
+iterated on the directions at the end of the step, with slack segments released and bodies on the bed held. Needs numpy;
+it runs on the server.
 """
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,6 +26,7 @@ from deriva.core.water.profile import PROFILE_CODE, speed_at
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
 Array = NDArray[np.float64]
+Nodes = NDArray[np.int64]
 
 SEGMENTS = 32
 STEP_S = 0.004
@@ -40,25 +43,25 @@ LENGTH_TOLERANCE = 2e-4
 
 
 @jit
-def _run(  # type: ignore[no-untyped-def]
-    x,
-    z,
-    vx,
-    vz,
-    seg_len,
-    seg_dia,
-    seg_rho,
-    body_node,
-    bodies,
-    top,
-    water,
-    dt,
-    steps,
-    every,
-    out_x,
-    out_z,
-    touched,
-):
+def _run(
+    x: Array,
+    z: Array,
+    vx: Array,
+    vz: Array,
+    seg_len: Array,
+    seg_dia: Array,
+    seg_rho: Array,
+    body_node: Nodes,
+    bodies: tuple[Array, Array, Array, Array, Array],
+    top: tuple[int, float, float, float],
+    water: tuple[float, float, int, float, float, float],
+    dt: float,
+    steps: int,
+    every: int,
+    out_x: Array,
+    out_z: Array,
+    touched: Array,
+) -> float:
     """Advance ``steps`` steps, recording every ``every``-th; return the largest relative stretch seen."""
     n = len(seg_len)
     kind, top_mass, top_area, tip_speed = top
@@ -275,7 +278,7 @@ def _first_time(t: Array, values: Array, target: float) -> float | None:
     return float(t[k - 1] + share * (t[k] - t[k - 1]))
 
 
-def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, NDArray[np.int64]]:
+def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, Nodes]:
     """Divide the line at its bodies and changes of section; return lengths, diameters, densities, body nodes."""
     length = scenario.line_length_m
     ends = np.cumsum([section.length_m for section in scenario.line])
@@ -283,7 +286,7 @@ def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, ND
     cuts = [c for k, c in enumerate(cuts) if k == 0 or c - cuts[k - 1] > 1e-6]
     lengths: list[float] = []
     sections: list[int] = []
-    for upper, lower in zip(cuts, cuts[1:], strict=False):
+    for upper, lower in pairwise(cuts):
         count = max(2, round(segments * (lower - upper) / length))
         section = int(np.searchsorted(ends, 0.5 * (upper + lower)))
         lengths += [(lower - upper) / count] * count
@@ -364,7 +367,7 @@ def transient_drift(
         if step_s <= SHORTEST_STEP_S:
             raise NotConverged(f"the drift came apart: a segment stretched by {stretch:.1%}")
         step_s /= 2.0
-    t = np.arange(frames) * every * step_s
+    t: Array = np.arange(frames, dtype=np.float64) * (every * step_s)
     body_depth = water.depth_m - out_z[:, body_node]
     lowest = int(np.argmax([b.along_m for b in bodies]))
     target = steady.body_depth_m[lowest] - (0.5 * bodies[lowest].diameter_m if steady.grounded else 0.0)

@@ -79,7 +79,7 @@ def assemble(rig: Rig, water: Water, *, pace_error: float = 0.0) -> Scenario:
     if rig.float_ is None:
         height = TIP_HEIGHT_M.check("tip_height_m", TIP_HEIGHT)
         upper = LineSection(height - SIGHTER_CLEARANCE_M, SIGHTER_DIAMETER_M, NYLON)
-        line = (upper, tippet)
+        line: tuple[LineSection, ...] = (upper, tippet)
         top = Top(
             "tip", height_m=height, speed_m_s=max(0.0, rig.tip_pace + pace_error) * water.surface_speed_m_s
         )

@@ -12,6 +12,9 @@ SLOT_MM = 0.8
 LADDER_MM = (2.0, 2.5, 3.0, 3.5, 4.0)
 """The weight ladder in use (common practice, no source)."""
 
+ORDINARY_MM = 3.0
+"""Its rung for ordinary water."""
+
 
 def bead_volume(*, diameter_mm: float) -> float:
     """Return the solid volume, m³, of a slotted bead.
@@ -19,7 +22,7 @@ def bead_volume(*, diameter_mm: float) -> float:
     A sphere bored through leaves (π/6)(d² − b²)^1.5; the slot takes its width times the half section beyond the bore.
     """
     d = BEAD_MM.check("bead_mm", diameter_mm)
-    bored = math.pi / 6.0 * (d * d - BORE_MM * BORE_MM) ** 1.5
+    bored = math.pi / 6.0 * math.pow(d * d - BORE_MM * BORE_MM, 1.5)
     slot = SLOT_MM * (math.pi * d * d / 8.0 - BORE_MM * d / 2.0)
     return (bored - slot) * 1e-9
 

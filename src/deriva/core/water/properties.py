@@ -1,5 +1,7 @@
 """Density, viscosity and surface tension of fresh water at river temperatures and atmospheric pressure."""
 
+import math
+
 from deriva.core._jit import jit
 from deriva.core.ranges import TEMPERATURE_C
 
@@ -11,7 +13,7 @@ SURFACE_TENSION_N_M = 0.073
 @jit
 def _density(t: float) -> float:
     # Kell (1975), J. Chem. Eng. Data 20(1), equation 16: agrees with IAPWS-95 to 0.002 kg/m³ over 0-30 °C.
-    top = 999.83952 + t * (
+    top: float = 999.83952 + t * (
         16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 - 280.54253e-12 * t)))
     )
     return top / (1.0 + 16.879850e-3 * t)
@@ -20,7 +22,7 @@ def _density(t: float) -> float:
 @jit
 def _viscosity(t: float) -> float:
     # Vogel form, its three constants fitted here to IAPWS R12-08 over 0-30 °C: within 0.06 % of it.
-    return 4.39161e-5 * 10.0 ** (173.2141 / (t + 273.15 - 165.58977))
+    return 4.39161e-5 * math.pow(10.0, 173.2141 / (t + 273.15 - 165.58977))
 
 
 def density(*, temperature_c: float) -> float:
