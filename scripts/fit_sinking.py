@@ -51,7 +51,9 @@ def main() -> None:
     """Fit and print, for floats and for tips."""
     for tip in (False, True):
         rng = np.random.default_rng(20)
-        rows, t80s, shapes = [], [], []
+        rows: list[tuple[float, ...]] = []
+        t80s: list[float] = []
+        shapes: list[float] = []
         while len(rows) < RIGS:
             try:
                 scenario = random_scenario(rng, tip=tip)

@@ -7,6 +7,7 @@ from fastapi import APIRouter, FastAPI
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
+from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from deriva import __version__
@@ -87,7 +88,7 @@ def build(settings: Settings) -> FastAPI:
     @api.get("/{rest:path}", include_in_schema=False)
     async def unknown(rest: str) -> None:
         """Answer for addresses that are not there."""
-        raise errors.StarletteHTTPException(404, f"There is no /api/{rest}.")
+        raise HTTPException(404, f"There is no /api/{rest}.")
 
     app.include_router(api)
 
@@ -96,7 +97,7 @@ def build(settings: Settings) -> FastAPI:
     @app.get("/{rest:path}", include_in_schema=False)
     async def page(rest: str) -> FileResponse:
         """Serve the built front end; every address that is not a file of it is one of its screens."""
-        file = (dist / rest).resolve()
+        file = (dist / rest.replace("\0", "")).resolve()
         if rest and file.is_relative_to(dist) and file.is_file():
             cache = "public, max-age=31536000, immutable" if rest.startswith("assets/") else "no-cache"
             return FileResponse(file, headers={"Cache-Control": cache})

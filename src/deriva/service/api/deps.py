@@ -43,3 +43,13 @@ async def signed_in(session: Transaction, token: Token = None) -> Angler:
 
 
 Me = Annotated[Angler, Depends(signed_in)]
+
+
+async def caller(request: Request, token: Token = None) -> Angler:
+    """Return who is signed in, holding no connection afterwards: for routes that compute and do not store."""
+    sessions: Sessions = request.app.state.sessions
+    async with sessions.begin() as session:
+        return await signed_in(session, token)
+
+
+Caller = Annotated[Angler, Depends(caller)]

@@ -4,6 +4,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 from fastapi.responses import Response
+from pydantic import UUID7
 
 from deriva.service.api.deps import Me, Transaction
 from deriva.service.schemas.log import (
@@ -47,35 +48,35 @@ async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Respon
 
 
 @router.put("/outings/{outing_id}")
-async def put_outing(session: Transaction, me: Me, outing_id: UUID, body: OutingIn) -> Stored:
+async def put_outing(session: Transaction, me: Me, outing_id: UUID7, body: OutingIn) -> Stored:
     """Start an outing, or end it."""
     await logbook.put_outing(session, me.id, outing_id, body)
     return Stored(id=outing_id)
 
 
 @router.put("/stops/{stop_id}")
-async def put_stop(session: Transaction, me: Me, stop_id: UUID, body: StopIn) -> Stored:
+async def put_stop(session: Transaction, me: Me, stop_id: UUID7, body: StopIn) -> Stored:
     """Stop at a lie."""
     await logbook.put_entry(session, me.id, stop_id, body)
     return Stored(id=stop_id)
 
 
 @router.put("/settings/{setting_id}")
-async def put_setting(session: Transaction, me: Me, setting_id: UUID, body: SettingIn) -> Stored:
+async def put_setting(session: Transaction, me: Me, setting_id: UUID7, body: SettingIn) -> Stored:
     """Write down a rig as set."""
     await logbook.put_entry(session, me.id, setting_id, body)
     return Stored(id=setting_id)
 
 
 @router.put("/drifts/{drift_id}")
-async def put_drift(session: Transaction, me: Me, drift_id: UUID, body: DriftLogIn) -> Stored:
+async def put_drift(session: Transaction, me: Me, drift_id: UUID7, body: DriftLogIn) -> Stored:
     """Write down a drift, or take it back with ``undone``."""
     await logbook.put_entry(session, me.id, drift_id, body)
     return Stored(id=drift_id)
 
 
 @router.put("/catches/{catch_id}")
-async def put_catch(session: Transaction, me: Me, catch_id: UUID, body: CatchIn) -> Stored:
+async def put_catch(session: Transaction, me: Me, catch_id: UUID7, body: CatchIn) -> Stored:
     """Write down a fish, or correct it."""
     await logbook.put_entry(session, me.id, catch_id, body)
     return Stored(id=catch_id)

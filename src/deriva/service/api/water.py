@@ -1,10 +1,9 @@
 """Reading the water, choosing a rig, seeing its drift."""
 
-from uuid import UUID
-
 from fastapi import APIRouter
+from pydantic import UUID7
 
-from deriva.service.api.deps import Me, Transaction
+from deriva.service.api.deps import Caller, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, RankedOut, SituationModel, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
 from deriva.service.schemas.log import BeatOut, LieOut, ReadingIn
@@ -22,30 +21,30 @@ async def list_beats(session: Transaction, me: Me) -> list[BeatOut]:
 
 
 @router.put("/readings/{reading_id}")
-async def put_reading(session: Transaction, me: Me, reading_id: UUID, body: ReadingIn) -> LieOut:
+async def put_reading(session: Transaction, me: Me, reading_id: UUID7, body: ReadingIn) -> LieOut:
     """Store a reading of a lie, or correct it."""
     return await reading.put_reading(session, me, reading_id, body)
 
 
 @router.post("/column")
-def column(me: Me, body: SituationModel) -> ColumnOut:  # noqa: ARG001
+def column(caller: Caller, body: SituationModel) -> ColumnOut:  # noqa: ARG001
     """Compute the water column of a situation."""
     return reading.column(body.situation())
 
 
 @router.post("/advice")
-def advice(me: Me, body: SituationModel) -> AdviceOut:  # noqa: ARG001
+def advice(caller: Caller, body: SituationModel) -> AdviceOut:  # noqa: ARG001
     """Rank the three rigs for a situation."""
     return rigging.rank(body)
 
 
 @router.post("/tune")
-def tune(me: Me, body: TuneIn) -> RankedOut:  # noqa: ARG001
+def tune(caller: Caller, body: TuneIn) -> RankedOut:  # noqa: ARG001
     """Judge a rig as the angler sets it."""
     return rigging.tune(body.situation, body.tuning)
 
 
 @router.post("/path")
-def path(me: Me, body: PathIn) -> PathOut:  # noqa: ARG001
+def path(caller: Caller, body: PathIn) -> PathOut:  # noqa: ARG001
     """Run one drift of a rig as set."""
     return rigging.path(body.situation, body.tuning)

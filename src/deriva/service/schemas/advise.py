@@ -1,6 +1,7 @@
 """`deriva advise` and the views of a rig: a situation in, ranked rigs out."""
 
 import math
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field
@@ -24,9 +25,10 @@ from deriva.core.advice.why import explain
 from deriva.core.advice.wording import plain
 from deriva.core.ranges import Range
 from deriva.core.rigs.spec import RigKind
+from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.tippet import TIPPET_X
 from deriva.core.water.profile import BedKind
-from deriva.service.schemas.base import Wire, Within
+from deriva.service.schemas.base import Wire, Within, Words
 
 FLIES = Range(1, 3, "flies", "more tangle than fish")
 SHOT_G = Range(0.0, 5.0, "g", "more would sink any float here")
@@ -60,7 +62,7 @@ class SituationFish(Wire):
     """What the fish are doing."""
 
     feeding: Feeding = "bottom"
-    species: Annotated[str, Field(max_length=60)] = "brown trout"
+    species: Words = "brown trout"
 
 
 class RulesModel(Wire):
@@ -86,13 +88,12 @@ class BoxModel(Wire):
     """What the angler owns, where that limits the choice."""
 
     beads_mm: Annotated[list[Annotated[float, Within(r.BEAD_MM)]], Field(max_length=40)]
-    floats_mm: Annotated[list[float], Field(max_length=40)] = [9.0, 11.0, 13.0, 16.0, 19.0]
-    dries: Annotated[list[str], Field(max_length=40)] = [
-        "size 16 CDC caddis",
-        "size 12 hair-wing caddis",
-        "size 10 foam hopper",
-        "size 8 foam stonefly",
-    ]
+    floats_mm: Annotated[list[float], Field(max_length=40)] = Field(
+        default_factory=lambda: [one.size_mm for one in INDICATORS]
+    )
+    dries: Annotated[list[Words], Field(max_length=40)] = Field(
+        default_factory=lambda: [one.name for one in DRIES]
+    )
 
 
 class SituationModel(Wire):
@@ -104,6 +105,11 @@ class SituationModel(Wire):
     rules: RulesModel = RulesModel()
     school: SchoolModel = SchoolModel()
     box: BoxModel | None = None
+
+    @staticmethod
+    def of(situation: Situation) -> "SituationModel":
+        """Return the wire form of the core's situation."""
+        return SituationModel.model_validate(asdict(situation))
 
     def situation(self) -> Situation:
         """Return the core's situation."""
@@ -142,17 +148,17 @@ class SetupOut(Wire):
 
     flies: int
     point_bead_mm: float
-    point_form: str
+    point_form: Words
     point_hook: int
-    point_dressing: str
-    dropper_form: str | None
+    point_dressing: Words
+    dropper_form: Words | None
     dropper_hook: int | None
     dropper_bead_mm: float | None
     depth_setting_m: float
     dropper_spacing_m: float | None
     tippet_x: int
     shot_g: float
-    float_: Annotated[str | None, Field(alias="float")]
+    float_: Annotated[Words | None, Field(alias="float")]
     tip_pace: float | None
     lead_m: float | None
 
@@ -254,12 +260,13 @@ class TuningIn(Wire):
     depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
     point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
     flies: Annotated[int, Within(FLIES)] | None = None
+    dropper_bead_mm: Annotated[float, Within(r.BEAD_MM)] | None = None
     dropper_spacing_m: (
         Annotated[float, Within(Range(0.05, 1.5, "m", "a dropper that can be cast"))] | None
     ) = None
     tippet_x: Annotated[int, Within(TIPPET_X)] | None = None
     shot_g: Annotated[float, Within(SHOT_G)] = 0.0
-    float_: Annotated[str | None, Field(alias="float", max_length=60)] = None
+    float_: Annotated[Words | None, Field(alias="float")] = None
     tip_pace: Annotated[float, Within(PACE)] | None = None
 
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
@@ -271,6 +278,7 @@ class TuningIn(Wire):
             depth_setting_m=self.depth_setting_m,
             point_bead_mm=self.point_bead_mm,
             flies=self.flies,
+            dropper_bead_mm=self.dropper_bead_mm,
             dropper_spacing_m=self.dropper_spacing_m,
             tippet_x=self.tippet_x,
             shot_g=self.shot_g,

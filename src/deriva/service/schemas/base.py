@@ -1,9 +1,19 @@
 """What every schema shares: strict write models, bounded numbers, and faults that a person can act on."""
 
 from dataclasses import dataclass
-from typing import Any
+from datetime import UTC, datetime
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, GetCoreSchemaHandler, GetJsonSchemaHandler, ValidationError
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    GetCoreSchemaHandler,
+    GetJsonSchemaHandler,
+    StringConstraints,
+    ValidationError,
+)
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from deriva.core.errors import OutOfRange
@@ -53,6 +63,24 @@ class Within:
         }
 
 
+Words = Annotated[str, StringConstraints(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
+"""A short text without control characters, which a database cannot keep and a screen cannot show."""
+
+EARLIEST, LATEST = datetime(2000, 1, 1, tzinfo=UTC), datetime(2100, 1, 1, tzinfo=UTC)
+
+
+def _in_our_time(at: datetime) -> datetime:
+    if not EARLIEST <= at < LATEST:
+        raise PydanticCustomError(
+            "out_of_range", "{at} is outside the years 2000 to 2099", {"at": f"{at:%Y-%m-%d}"}
+        )
+    return at
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_in_our_time)]
+"""A time with its offset, in years that a clock on a river can show."""
+
+
 class Fault(Wire):
     """One thing wrong with what came in: where, what, and what would be right."""
 
@@ -72,15 +100,20 @@ _CODES = {
 
 
 def _shown(value: Any) -> str:  # noqa: ANN401
-    text = repr(value)
+    text = ascii(value) if isinstance(value, str) and not value.isprintable() else repr(value)
     return text if len(text) <= 60 else text[:57] + "..."
+
+
+def _sendable(text: str) -> str:
+    """Return the text with what UTF-8 cannot carry (half of a surrogate pair) written as an escape."""
+    return text.encode("utf-8", "backslashreplace").decode("utf-8")
 
 
 def faults_of(errors: list[Any]) -> list[Fault]:
     """Turn Pydantic's error list into faults that name the field, what came and what is allowed."""
     faults: list[Fault] = []
     for error in errors:
-        where = [str(part) for part in error["loc"] if part not in ("body", "path", "query")]
+        where = [_sendable(str(part))[:60] for part in error["loc"] if part not in ("body", "path", "query")]
         field = ".".join(where) or None
         code = _CODES.get(error["type"], "WRONG_TYPE")
         name = field or "the body"

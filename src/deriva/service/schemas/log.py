@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, Field
+from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
 from deriva.core.advice.situation import Feeding, FlowClass, WaterKind
@@ -13,7 +13,7 @@ from deriva.core.rigs.spec import RigKind
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.advise import RulesModel, SetupOut, SituationModel
-from deriva.service.schemas.base import Wire, Within
+from deriva.service.schemas.base import Moment, Wire, Within, Words
 
 Units = Literal["metric", "us"]
 
@@ -40,7 +40,7 @@ class ReadingIn(Wire):
     """One reading of a lie."""
 
     lie_id: UUID
-    at: AwareDatetime
+    at: Moment
     depth_m: Annotated[float, Within(r.DEPTH_M)]
     depth_how: DepthHow = "eye"
     speed: Speed
@@ -105,8 +105,8 @@ class OutingIn(Wire):
     """An outing; its conditions are frozen by the service when it is first written."""
 
     beat_id: UUID
-    started_at: AwareDatetime
-    ended_at: AwareDatetime | None = None
+    started_at: Moment
+    ended_at: Moment | None = None
 
 
 class StopIn(Wire):
@@ -114,7 +114,7 @@ class StopIn(Wire):
 
     outing_id: UUID
     lie_id: UUID
-    at: AwareDatetime
+    at: Moment
     situation: SituationModel
 
 
@@ -122,7 +122,7 @@ class SettingIn(Wire):
     """A rig as set."""
 
     stop_id: UUID
-    at: AwareDatetime
+    at: Moment
     rig: RigKind
     depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
     point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
@@ -133,7 +133,7 @@ class DriftLogIn(Wire):
     """One drift and how it ended; ``undone`` takes it back."""
 
     setting_id: UUID
-    at: AwareDatetime
+    at: Moment
     outcome: Outcome
     pace: Pace | None = None
     undone: bool = False
@@ -143,8 +143,8 @@ class CatchIn(Wire):
     """A fish; a length is never insisted on."""
 
     drift_id: UUID
-    at: AwareDatetime
-    species: Annotated[str, Field(min_length=1, max_length=60)]
+    at: Moment
+    species: Annotated[Words, StringConstraints(min_length=1, max_length=60)]
     length_mm: Annotated[float, Within(r.FISH_LENGTH_MM)] | None = None
     length_how: LengthHow = "none"
     fly: FlyOnRig

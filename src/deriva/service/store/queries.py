@@ -53,12 +53,17 @@ async def put(
 
     With ``replace`` a later version takes the place of the earlier; without, the first one stands.
     """
-    statement = insert(table).values(id=row_id, angler_id=angler_id, **values)
     columns = table.__table__.c
-    update = values if replace else {"id": row_id}
-    statement = statement.on_conflict_do_update(
-        index_elements=["id"], set_=update, where=columns.angler_id == angler_id
-    ).returning(columns.id)
+    statement = (
+        insert(table)
+        .values(id=row_id, angler_id=angler_id, **values)
+        .on_conflict_do_update(
+            index_elements=["id"],
+            set_=values if replace else {"id": row_id},
+            where=columns.angler_id == angler_id,
+        )
+        .returning(columns.id)
+    )
     try:
         stored = (await session.execute(statement)).scalar_one_or_none()
     except IntegrityError as error:

@@ -1,62 +1,103 @@
-"""The demo: an invented angler on the invented river Marrowen."""
+"""The demo: an invented angler on the invented river Marrowen, with two made-up seasons in the ledger."""
 
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from typing import Any
-from uuid import UUID, uuid5
 
 from sqlalchemy.ext.asyncio import AsyncSession
+from uuid_utils.compat import uuid7
 
-from deriva.service.schemas.log import ReadingIn
+from deriva.core.advice.situation import Feeding, WaterKind
+from deriva.core.water.profile import BedKind
+from deriva.core.water.sounding import DepthHow
+from deriva.service.schemas.log import ReadingIn, SpeedTyped
 from deriva.service.store import queries
+from deriva.service.store.engine import connect
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
+from deriva.service.usecases.demo_seasons import seed_seasons
 from deriva.service.usecases.reading import reading_values
 
-SPACE = UUID("01935b00-0000-7000-8000-000000000000")
+
+@dataclass(frozen=True)
+class DemoLie:
+    """A lie as the demo angler read it two hours ago; ``depth_m`` None: not read yet."""
+
+    name: str
+    kind: WaterKind
+    bed: BedKind
+    along_m: float
+    depth_m: float | None
+    how: DepthHow
+    surface_speed_m_s: float
+    distance_m: float
+    notes: str = ""
+    feeding: Feeding = "bottom"
+    wind_m_s: float = 2.0
 
 
-def _id(*path: str) -> UUID:
-    return uuid5(SPACE, "/".join(path))
+@dataclass(frozen=True)
+class DemoBeat:
+    """A beat with the fishery's words and what they mean for a rig."""
+
+    name: str
+    max_flies: int
+    added_weight: bool
+    rules_text: str
+    wading_allowed: bool
+    clarity_m: float
+    lies: tuple[DemoLie, ...]
 
 
-BEATS: tuple[dict[str, Any], ...] = (
-    {
-        "name": "Sallow Bend",
-        "rules": {"max_flies": 2, "added_weight": True, "barbless": True},
-        "rules_text": "Two flies at most. Barbless hooks. No lead. Catch and release.",
-        "wading_allowed": True,
-        "lies": (
-            # name, kind, bed, along m, depth m, how, speed m/s, clarity m, distance m, feeding, wind m/s, notes
-            ("Alder tail", "tail_out", "gravel", 20, 0.55, "staff", 0.35, 2.2, 10, "mixed", 1.5, "Fish drop back here at dusk."),
-            ("Long glide", "glide", "gravel", 75, 1.0, "eye", 0.30, 2.2, 11, "bottom", 2.0, "Weed along the far side."),
-            ("Bend pool", "pool", "gravel", 140, 2.1, "eye", 0.38, 2.0, 13, "bottom", 3.0, "Deepest under the sallows."),
-            ("Throat", "pool_head", "cobble", 165, 0.9, "staff", 0.85, 2.0, 5, "bottom", 2.0, "Drops off after two rod lengths."),
-            ("Staircase", "pocket", "boulder", 210, 0.6, "staff", 0.95, 2.0, 4, "bottom", 2.0, "One drift behind each stone."),
+WATER_C = 12.5
+
+BEATS = (
+    DemoBeat(
+        "Sallow Bend", 2, True, "Two flies at most. Barbless hooks. No lead. Catch and release.", True, 2.0,
+        (
+            DemoLie("Alder tail", "tail_out", "gravel", 20, 0.55, "staff", 0.35, 10, "Fish drop back here at dusk.", "mixed"),
+            DemoLie("Long glide", "glide", "gravel", 75, 1.0, "eye", 0.30, 11, "Weed along the far side."),
+            DemoLie("Bend pool", "pool", "gravel", 140, 2.1, "eye", 0.38, 13, "Deepest under the sallows.", wind_m_s=3.0),
+            DemoLie("Throat", "pool_head", "cobble", 165, 0.9, "staff", 0.85, 5, "Drops off after two rod lengths."),
+            DemoLie("Staircase", "pocket", "boulder", 210, 0.6, "staff", 0.95, 4, "One drift behind each stone."),
         ),
-    },
-    {
-        "name": "Cinder Weir",
-        "rules": {"max_flies": 3, "added_weight": False, "barbless": True},
-        "rules_text": "Three flies at most, no added weight. Barbless. No wading within 30 m of the weir.",
-        "wading_allowed": True,
-        "lies": (
-            ("Ash run", "run", "cobble", 30, 1.15, "staff", 0.80, 1.4, 6, "bottom", 2.5, ""),
-            ("Wall seam", "seam", "gravel", 80, 1.3, "eye", 0.55, 1.4, 8, "bottom", 3.0, "Best on the slow side."),
-            ("Back eddy", "eddy", "sand", 95, 1.1, "eye", 0.15, 1.4, 7, "mid", 2.0, "Runs upstream along the wall."),
-            ("Weir apron", "riffle", "cobble", 120, 0.45, "staff", 0.75, 1.4, 5, "bottom", 2.0, ""),
+    ),
+    DemoBeat(
+        "Cinder Weir", 3, False, "Three flies at most, no added weight. Barbless. No wading within 30 m of the weir.", True,
+        1.4,
+        (
+            DemoLie("Ash run", "run", "cobble", 30, 1.15, "staff", 0.80, 6, wind_m_s=2.5),
+            DemoLie("Wall seam", "seam", "gravel", 80, 1.3, "eye", 0.55, 8, "Best on the slow side.", wind_m_s=3.0),
+            DemoLie("Back eddy", "eddy", "sand", 95, 1.1, "eye", 0.15, 7, "Runs upstream along the wall.", "mid"),
+            DemoLie("Weir apron", "riffle", "cobble", 120, 0.45, "staff", 0.75, 5),
         ),
-    },
-    {
-        "name": "Long Shelf",
-        "rules": {"max_flies": 1, "added_weight": False, "barbless": True},
-        "rules_text": "One fly. No wading.",
-        "wading_allowed": False,
-        "lies": (
-            ("Shelf edge", "drop_off", "gravel", 40, 1.4, "eye", 0.50, 1.8, 9, "bottom", 2.0, "Pale to dark: they line the edge."),
-            ("Ranunculus channel", "weed_channel", "gravel", 110, 0.7, "eye", 0.40, 1.8, 8, "bottom", 2.0, ""),
+    ),
+    DemoBeat(
+        "Long Shelf", 1, False, "One fly. No wading.", False, 1.8,
+        (
+            DemoLie("Shelf edge", "drop_off", "gravel", 40, 1.4, "eye", 0.50, 9, "Pale to dark: they line the edge."),
+            DemoLie("Ranunculus channel", "weed_channel", "gravel", 110, 0.7, "eye", 0.40, 8),
+            DemoLie("Far alders", "undercut", "gravel", 150, None, "eye", 0.3, 8, "Roots under the bank. Not fished yet."),
         ),
-    },
+    ),
 )  # fmt: skip
 """Downstream to upstream, as one would work them."""
+
+
+def _reading(lie: DemoLie, row: Lie, clarity_m: float, at: datetime) -> Reading | None:
+    if lie.depth_m is None:
+        return None
+    reading = ReadingIn(
+        lie_id=row.id,
+        at=at,
+        depth_m=lie.depth_m,
+        depth_how=lie.how,
+        speed=SpeedTyped(how="typed", surface_speed_m_s=lie.surface_speed_m_s),
+        clarity_m=clarity_m,
+        temperature_c=WATER_C,
+        distance_m=lie.distance_m,
+        wind_m_s=lie.wind_m_s,
+        feeding=lie.feeding,
+    )
+    return Reading(id=uuid7(), angler_id=row.angler_id, **reading_values(reading))
 
 
 async def seed(session: AsyncSession) -> Angler:
@@ -64,41 +105,42 @@ async def seed(session: AsyncSession) -> Angler:
     angler = await queries.demo_angler(session)
     if angler is not None:
         return angler
-    angler = Angler(id=_id("angler"), name="Demo angler", demo=True, school={}, units="metric")
+    angler = Angler(id=uuid7(), name="Demo angler", demo=True, school={}, units="metric")
     session.add(angler)
     await session.flush()
-    river = River(id=_id("marrowen"), angler_id=angler.id, name="Marrowen")
+    river = River(id=uuid7(), angler_id=angler.id, name="Marrowen")
     session.add(river)
     await session.flush()
     read_at = datetime.now(UTC) - timedelta(hours=2)
     for position, beat in enumerate(BEATS):
         row = Beat(
-            id=_id(beat["name"]),
-            angler_id=angler.id,
-            river_id=river.id,
-            position=position,
-            **{name: beat[name] for name in ("name", "rules", "rules_text", "wading_allowed")},
-        )
+            id=uuid7(), angler_id=angler.id, river_id=river.id, position=position, name=beat.name,
+            rules={"max_flies": beat.max_flies, "added_weight": beat.added_weight, "barbless": True},
+            rules_text=beat.rules_text, wading_allowed=beat.wading_allowed,
+        )  # fmt: skip
         session.add(row)
         await session.flush()
-        for name, kind, bed, along, depth, how, speed, clarity, distance, feeding, wind, notes in beat[
-            "lies"
-        ]:
-            lie = Lie(
-                id=_id(beat["name"], name), angler_id=angler.id, beat_id=row.id, name=name, kind=kind, bed=bed,
-                along_m=along, notes=notes,
+        for lie in beat.lies:
+            place = Lie(
+                id=uuid7(), angler_id=angler.id, beat_id=row.id, name=lie.name, kind=lie.kind, bed=lie.bed,
+                along_m=lie.along_m, notes=lie.notes,
             )  # fmt: skip
-            session.add(lie)
+            session.add(place)
             await session.flush()
-            reading = ReadingIn.model_validate(
-                {
-                    "lie_id": lie.id, "at": read_at, "depth_m": depth, "depth_how": how,
-                    "speed": {"how": "typed", "surface_speed_m_s": speed}, "clarity_m": clarity, "temperature_c": 12.5,
-                    "distance_m": distance, "wind_m_s": wind, "feeding": feeding,
-                }
-            )  # fmt: skip
-            session.add(
-                Reading(id=_id(beat["name"], name, "reading"), angler_id=angler.id, **reading_values(reading))
-            )
+            reading = _reading(lie, place, beat.clarity_m, read_at)
+            if reading is not None:
+                session.add(reading)
     await session.flush()
     return angler
+
+
+async def seed_database(url: str) -> None:
+    """Put the whole demo into a database, once: places first, then the seasons."""
+    engine, sessions = connect(url)
+    try:
+        async with sessions.begin() as session:
+            angler = await seed(session)
+            if not await queries.outings(session, angler.id):
+                await seed_seasons(session, angler, now=datetime.now(UTC))
+    finally:
+        await engine.dispose()

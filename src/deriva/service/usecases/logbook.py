@@ -143,14 +143,18 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     return LedgerOut(outing=_outing_out(outing, beat.name, [drift.outcome for drift in drifts]), stops=stops)
 
 
+FISH = ("species", "length_mm", "length_how", "fly", "phase")
 CSV_COLUMNS = (
     "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
-    "clarity[m]", "temperature[Cel]", "outcome", "pace", "species", "length[mm]", "length_how", "fly", "phase",
+    "clarity[m]", "temperature[Cel]", "drift_id", "outcome", "pace", "species", "length[mm]", "length_how", "fly", "phase",
 )  # fmt: skip
 
 
 async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> str:
-    """Return an outing as CSV (RFC 4180), one row a drift, times in ISO 8601 with offset, units in the headers."""
+    """Return an outing as CSV (RFC 4180), times in ISO 8601 with offset, units in the headers.
+
+    One row a drift; one that brought two fish has two rows with the same drift_id.
+    """
     book = await ledger(session, angler_id, outing_id)
     text = io.StringIO()
     writer = csv.writer(text)
@@ -159,13 +163,13 @@ async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) ->
         water = stop.situation.water
         for setting in stop.settings:
             for drift in setting.drifts:
-                catch = drift.catches[0] if drift.catches else None
-                writer.writerow(
-                    [
-                        drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
-                        setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
-                        water.clarity_m, water.temperature_c, drift.outcome, drift.pace or "",
-                        *([catch.species, catch.length_mm or "", catch.length_how, catch.fly, catch.phase] if catch else [""] * 5),
-                    ]
-                )  # fmt: skip
+                for fish in drift.catches or (None,):
+                    writer.writerow(
+                        (
+                            drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
+                            setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
+                            water.clarity_m, water.temperature_c, drift.id, drift.outcome, drift.pace,
+                            *(getattr(fish, name, None) for name in FISH),
+                        )
+                    )  # fmt: skip
     return text.getvalue()

@@ -1,0 +1,85 @@
+"""Run the app as it is really run, for the demo, the screenshots and the tests in a browser."""
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from deriva.service.store.cluster import Cluster, data_folder
+
+ROOT = Path(__file__).parent.parent
+STARTS_WITHIN_S = 40.0
+STOPS_WITHIN_S = 10.0
+LOOK_AGAIN_S = 0.05
+
+
+def free_port() -> int:
+    """Return a port on loopback that nobody listens on now."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def answers(address: str) -> bool:
+    """Return whether the app answers at ``address``."""
+    try:
+        with urllib.request.urlopen(address + "/api/health", timeout=2) as response:  # noqa: S310 - our own loopback
+            return bool(response.status == 200)
+    except (urllib.error.URLError, OSError):
+        return False
+
+
+def start_app(database_url: str, *, port: int, log: Path) -> subprocess.Popen[bytes]:
+    """Start the app on the demo start's settings and return once it answers; raises RuntimeError with its last words."""
+    settings = {
+        "DERIVA_DATABASE_URL": database_url,
+        "DERIVA_DEMO": "1",
+        "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
+    }
+    command = [sys.executable, "-m", "uvicorn", "--factory", "deriva.service.main:create"]
+    command += ["--host", "127.0.0.1", "--port", str(port), "--log-level", "warning"]
+    with log.open("ab") as out:
+        app = subprocess.Popen(
+            command, cwd=ROOT, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
+        )
+    deadline = time.monotonic() + STARTS_WITHIN_S
+    while not answers(f"http://127.0.0.1:{port}"):
+        if app.poll() is not None or time.monotonic() > deadline:
+            raise RuntimeError(f"The app did not start:\n{log.read_text()[-2000:]}")
+        time.sleep(LOOK_AGAIN_S)
+    return app
+
+
+def stop_app(pid: int) -> None:
+    """Stop an app that :func:`start_app` started, if it still runs."""
+    command = Path(f"/proc/{pid}/cmdline")
+    if not command.exists() or b"deriva.service.main" not in command.read_bytes():
+        return
+    os.kill(pid, signal.SIGTERM)
+    deadline = time.monotonic() + STOPS_WITHIN_S
+    while command.exists() and command.read_bytes() and time.monotonic() < deadline:
+        time.sleep(LOOK_AGAIN_S)
+
+
+@contextmanager
+def scratch_cluster() -> Iterator[Cluster]:
+    """Run a throw-away PostgreSQL cluster, in memory where there is room."""
+    memory = Path("/dev/shm")  # noqa: S108 - a folder of our own in it, made by mkdtemp
+    base = Path(tempfile.mkdtemp(prefix="deriva-", dir=memory if memory.is_dir() else None))
+    base.chmod(0o711)
+    cluster = Cluster(data_folder(base / "pg"), fast=True)
+    try:
+        cluster.start()
+        yield cluster
+    finally:
+        cluster.destroy()
+        shutil.rmtree(base, ignore_errors=True)
