@@ -442,27 +442,10 @@ export interface components {
         BoxModel: {
             /** Beads Mm */
             beads_mm: number[];
-            /**
-             * Floats Mm
-             * @default [
-             *       9,
-             *       11,
-             *       13,
-             *       16,
-             *       19
-             *     ]
-             */
-            floats_mm: number[];
-            /**
-             * Dries
-             * @default [
-             *       "size 16 CDC caddis",
-             *       "size 12 hair-wing caddis",
-             *       "size 10 foam hopper",
-             *       "size 8 foam stonefly"
-             *     ]
-             */
-            dries: string[];
+            /** Floats Mm */
+            floats_mm?: number[];
+            /** Dries */
+            dries?: string[];
         };
         /**
          * CatchIn
@@ -1497,6 +1480,8 @@ export interface components {
             point_bead_mm: number;
             /** Flies */
             flies?: number | null;
+            /** Dropper Bead Mm */
+            dropper_bead_mm?: number | null;
             /** Dropper Spacing M */
             dropper_spacing_m?: number | null;
             /** Tippet X */
