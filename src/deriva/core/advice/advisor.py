@@ -29,8 +29,10 @@ from deriva.core.tackle.floats import DRIES, INDICATORS, Float
 NAMES: dict[RigKind, str] = {"euro": "Euro", "indicator": "Indicator", "dry_dropper": "Dry-dropper"}
 
 LEAST_WEIGHT = 0.02
-"""What a step up the bead ladder must gain in score to be worth it: no heavier than needed (common practice)."""
+"""What a step up the bead ladder must gain in score to be worth it in water a metre deep, more in thinner and less in
+deeper: no heavier than needed, since a heavy fly lands hard in thin water (common practice, no source)."""
 
+UNUSABLE = 0.005
 CLEARLY_BETTER = 0.08
 THUMB_TOLERANCE = 0.05
 
@@ -155,14 +157,16 @@ def _best(kind: RigKind, situation: Situation) -> Judged:
     """Return the best rig of one kind, or say why there is none."""
     if kind == "dry_dropper" and situation.rules.max_flies < 2:
         return _unusable(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
-    best: tuple[float, Rig] | None = None
+    best: tuple[tuple[float, float], Rig] | None = None
+    price = LEAST_WEIGHT / situation.water.depth_m
     for rig in candidates(situation, kind):
         if steady_drift(assemble(rig, situation.water.column())).grounded:
             continue  # nobody sets a rig to lie on the bed; most of the work is spared here
         evaluation = evaluate(rig, situation)
         _, score = judge(evaluation, situation)
         steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM)
-        worth = score - LEAST_WEIGHT * (steps + 2.0 * rig.shot_g)
+        usable = score - price * (steps + 2.0 * rig.shot_g) if score >= UNUSABLE else -1.0
+        worth = (usable, evaluation.zone_share)
         if best is None or worth > best[0]:
             best = (worth, rig)
     if best is None:
@@ -174,7 +178,7 @@ def _best(kind: RigKind, situation: Situation) -> Judged:
             )
         return _unusable(kind, situation, "Nothing in the box carries such a fly at this depth.")
     judged = judge_rig(best[1], situation)
-    if judged.score < 0.005:
+    if judged.score < UNUSABLE:
         worst = min(judged.criteria, key=lambda c: c.value)
         return _unusable(kind, situation, worst.text)
     return judged

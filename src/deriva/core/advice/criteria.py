@@ -15,6 +15,10 @@ ZONE_WEIGHT = 0.8
 
 GOOD = 0.9
 
+TOWED_FROM, TOWED_TO = 1.5, 4.0
+"""Pace of the fly over that of its water at which it begins to look towed, and at which it is of no use. A line in the
+faster water above always tows a little: 1.4 a tenth of the depth up (log law). Common practice, no source."""
+
 
 @dataclass(frozen=True, slots=True)
 class Criterion:
@@ -65,6 +69,17 @@ def _bed(e: Evaluation, s: Situation) -> Criterion:
         else "Rides clear of the stones at every depth that this lie may have."
     )
     return Criterion("bed", value, text)
+
+
+def _pace(e: Evaluation) -> Criterion:
+    """A dead drift goes with the water around the fly; what the fly is towed faster by is drag that a fish sees."""
+    value = 0.2 + 0.8 * ramp(e.fly_pace, TOWED_FROM, TOWED_TO)
+    text = (
+        "The fly goes with the water around it."
+        if value >= GOOD
+        else f"Towed at {e.fly_pace:.1f} times the pace of the water around the fly."
+    )
+    return Criterion("pace", value, text)
 
 
 def _reach(e: Evaluation, s: Situation) -> Criterion:
@@ -228,6 +243,7 @@ def judge(evaluation: Evaluation, situation: Situation) -> tuple[tuple[Criterion
     criteria = [
         _zone(evaluation),
         _bed(evaluation, situation),
+        _pace(evaluation),
         _hold(evaluation, situation),
         _reach(evaluation, situation),
         _wind(evaluation, situation),

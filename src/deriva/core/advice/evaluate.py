@@ -9,7 +9,7 @@ from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.sinking import Sinking, sinking
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.rigs.spec import Rig, RigKind, assemble
-from deriva.core.water.profile import BedKind
+from deriva.core.water.profile import BedKind, current_speed, stone_height
 
 LANE_M: dict[WaterKind, float] = {
     "riffle": 6.0,
@@ -52,7 +52,7 @@ TIGHT_ARC_M = 6.0
 """Longest drift of a tight line, 45° upstream to 45° downstream at its best reach, m (common practice)."""
 
 HANG_RATE_PER_S: dict[BedKind, float] = {"sand": 0.05, "gravel": 0.15, "cobble": 0.30, "boulder": 0.50}
-"""Chance per second that a fly dragging over the stones of a bed hangs up (stated here; common practice, no source)."""
+"""Chance per second that a fly dragging among the stones of a bed hangs up (stated here; common practice, no source)."""
 
 FELT_FACTOR = 0.5
 """A tight line feels the bed and is lifted: half the hang-ups (common practice, no source)."""
@@ -69,8 +69,9 @@ class Evaluation:
     """A rig judged in a situation. Shares and chances are means over the samples; ``low``/``high`` span the depths from their
     10th to their 90th percentile.
 
-    ``fly_depth_m`` and the other depths are for the depth believed; ``load_n`` is the settled pull on the float,
-    ``drift_m`` the length of drift that can be fished.
+    ``steady`` and the other depths are for the depth believed; ``load_n`` is the settled pull on the float, ``drift_m``
+    the length of drift that can be fished, ``touch_share`` the share of the samples in which the fly runs among the
+    stones, ``fly_pace`` the best fly's speed over that of the water around it.
     """
 
     rig: Rig
@@ -84,7 +85,8 @@ class Evaluation:
     time_to_zone_s: float | None
     lead_m: float | None
     hang_chance: float
-    grounded_share: float
+    touch_share: float
+    fly_pace: float
     load_n: float
     drift_m: float
     drift_s: float
@@ -104,6 +106,29 @@ def fishable_m(situation: Situation, kind: RigKind) -> float:
     if kind == "euro":
         return min(lane, TIGHT_ARC_M, 2.0 * max(1.0, situation.place.distance_m))
     return min(lane, MENDED_SLACK_M / CROSS_SHEAR[situation.water.kind])
+
+
+def among_stones(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
+    """Return 0..1: how deep a body runs among the stones of the bed, from clear of their tops to lying on the bottom."""
+    if steady.grounded:
+        return 1.0
+    under = (
+        scenario.water.depth_m - steady.body_depth_m[body] - 0.5 * scenario.bodies[body].diameter_m
+    )  # of its underside above the bed
+    return min(1.0, max(0.0, 1.0 - under / stone_height(bed_ks_m=scenario.water.bed_ks_m)))
+
+
+def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
+    """Return a body's speed over that of the water around it; among the stones, over that at their tops."""
+    water = scenario.water
+    around = current_speed(
+        height_m=max(water.depth_m - steady.body_depth_m[body], stone_height(bed_ks_m=water.bed_ks_m)),
+        depth_m=water.depth_m,
+        surface_speed_m_s=water.surface_speed_m_s,
+        bed_ks_m=water.bed_ks_m,
+        profile=water.profile,
+    )
+    return steady.top_speed_ratio * water.surface_speed_m_s / around
 
 
 def _time_in_zone(
@@ -128,7 +153,7 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
     hang_rate = HANG_RATE_PER_S[water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
     shares: list[float] = []
     by_depth: list[float] = []
-    hang = grounded = 0.0
+    hang = touching = 0.0
     middle: tuple[Scenario, SteadyDrift, Sinking, Zone, int, float] | None = None
     for k, depth in enumerate(depths):
         column = water.column(depth)
@@ -144,13 +169,15 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
             ]
             best = max(range(len(in_zone)), key=in_zone.__getitem__)
             useful = in_zone[best]
-            if steady.grounded:
-                grounded += 1.0
+            rate = hang_rate * among_stones(steady, scenario, 0)  # the point fly is the lowest
+            if rate > 0.0:
+                touching += 1.0
                 touched = curve.time_to(SETTLED)
                 dragging = max(0.0, duration - touched)
-                hang += 1.0 - math.exp(-hang_rate * dragging)
+                hung = 1.0 - math.exp(-rate * dragging)
+                hang += hung
                 # a fly that hangs fishes no more: what is left is the expected time until it does
-                useful -= dragging - (1.0 - math.exp(-hang_rate * dragging)) / hang_rate
+                useful -= dragging - hung / rate
             shares.append(max(0.0, useful) / duration)
             if k == len(depths) // 2 and error == 0.0:
                 middle = (scenario, steady, curve, zone, best, duration)
@@ -176,7 +203,8 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
         time_to_zone_s=enters if reached else None,
         lead_m=lead,
         hang_chance=hang / len(shares),
-        grounded_share=grounded / len(shares),
+        touch_share=touching / len(shares),
+        fly_pace=pace_of_fly(steady, scenario, best),
         load_n=steady.tension_n * math.cos(math.radians(steady.top_angle_deg)),
         drift_m=drift_m,
         drift_s=duration,

@@ -7,7 +7,7 @@ from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import grams, percent, qty
 from deriva.core.drift.sinking import RESIDUAL_SD
 from deriva.core.tackle.flies import fly_body
-from deriva.core.water.profile import BED_KS, is_shallow_for_stones
+from deriva.core.water.profile import BED_KS, is_shallow_for_stones, stone_height
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,8 +101,9 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             "hang_chance",
             "Chance that a drift hangs up",
             (depth, bed),
-            f"At {percent(e.grounded_share)} of the depths that the lie may have the fly lies on the bed; from then on it "
-            f"hangs with a fixed chance a second.",
+            f"At {percent(e.touch_share)} of the depths that the lie may have the fly runs among the stones, which stand up "
+            f"{qty(stone_height(bed_ks_m=e.scenario.water.bed_ks_m), 'm')}; there it hangs with a fixed chance a second, "
+            "the greater the deeper among them.",
             PRACTICE,
             "A shorter setting, a lighter fly, or knowing the depth better.",
         ),

@@ -18,6 +18,9 @@ KAPPA = 0.41
 BED_KS: dict[BedKind, float] = {"sand": 0.005, "gravel": 0.04, "cobble": 0.12, "boulder": 0.30}
 """Nikuradse roughness ks of a bed, m: about 3.5 D84 (Hey 1979, quoted from memory) for the stones of each class."""
 
+STONES_IN_KS = 3.5
+"""ks over the size D84 of the stones that make it (Hey 1979, quoted from memory)."""
+
 SHALLOW_RATIO = 3.0
 """Below this depth/ks the log law does not hold: the stones are no longer roughness but obstacles."""
 
@@ -70,6 +73,11 @@ def mean_to_surface(*, depth_m: float, bed_ks_m: float, profile: ProfileKind = "
     z0 = BED_KS_M.check("bed_ks_m", bed_ks_m) / 30.0
     full = math.log(DEPTH_M.check("depth_m", depth_m) / z0)
     return (full - 1.0 + z0 / depth_m) / full
+
+
+def stone_height(*, bed_ks_m: float) -> float:
+    """Return how far the larger stones of a bed stand up, m: their D84."""
+    return BED_KS_M.check("bed_ks_m", bed_ks_m) / STONES_IN_KS
 
 
 def is_shallow_for_stones(*, depth_m: float, bed_ks_m: float) -> bool:
