@@ -23,10 +23,17 @@ export type Outcome = Schemas["DriftLogIn"]["outcome"];
 export type Pace = NonNullable<Schemas["DriftLogIn"]["pace"]>;
 export type CatchIn = Schemas["CatchIn"];
 export type RigKind = Ranked["rig"];
+export type Limits = Ranked["limits"];
 
 export const api = createClient<paths>({
   baseUrl: typeof location === "undefined" ? "http://test" : location.origin,
 });
+
+/** A fault without the name of its field, for where the field is in sight or has no name that people use. */
+export const plainly = (fault: Fault): string => {
+  const said = fault.message.replace(/^[\w.]+ = [\w.+-]+: /, "").replace(/^[\w.]+ = /, "");
+  return said.charAt(0).toUpperCase() + said.slice(1);
+};
 
 /** What the service refused, and why, in words for a person. */
 export class Refused extends Error {

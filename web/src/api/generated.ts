@@ -399,6 +399,8 @@ export interface components {
         /**
          * BeatOut
          * @description A beat with its rules, quoted as entered, and its lies from downstream up.
+         *
+         *     ``carried`` is what a lie that was never read starts from: the day as last read on the beat, or the defaults.
          */
         BeatOut: {
             /**
@@ -415,6 +417,7 @@ export interface components {
             rules_text: string;
             /** Wading Allowed */
             wading_allowed: boolean;
+            carried: components["schemas"]["Conditions"];
             /** Lies */
             lies: components["schemas"]["LieOut"][];
         };
@@ -554,6 +557,64 @@ export interface components {
             cautions: string[];
         };
         /**
+         * Conditions
+         * @description What a reading says beside depth and speed; all of it can be carried over from another lie of the day.
+         */
+        Conditions: {
+            /**
+             * Depth How
+             * @default eye
+             * @enum {string}
+             */
+            depth_how: "eye" | "line" | "staff";
+            /**
+             * Clarity M
+             * @description in m
+             * @default 1.5
+             */
+            clarity_m: number;
+            /**
+             * Temperature C
+             * @description in °C
+             * @default 11
+             */
+            temperature_c: number;
+            /**
+             * Distance M
+             * @description in m
+             * @default 7
+             */
+            distance_m: number;
+            /**
+             * Wind M S
+             * @description in m/s
+             * @default 2
+             */
+            wind_m_s: number;
+            /**
+             * Tight Casting
+             * @default false
+             */
+            tight_casting: boolean;
+            /**
+             * Feeding
+             * @default bottom
+             * @enum {string}
+             */
+            feeding: "bottom" | "mid" | "surface" | "mixed";
+            /**
+             * Flow Class
+             * @default normal
+             * @enum {string}
+             */
+            flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
+            /**
+             * Undertow
+             * @default false
+             */
+            undertow: boolean;
+        };
+        /**
          * CriterionOut
          * @description One judgement with its value from 0 to 1.
          */
@@ -669,6 +730,20 @@ export interface components {
             situation: components["schemas"]["SituationModel"] | null;
         };
         /**
+         * LimitsOut
+         * @description How far the rig can be set by hand here: beads to be had, least and most line, and the step between.
+         */
+        LimitsOut: {
+            /** Beads Mm */
+            beads_mm: number[];
+            /** Least M */
+            least_m: number;
+            /** Most M */
+            most_m: number;
+            /** Step M */
+            step_m: number;
+        };
+        /**
          * NumbersOut
          * @description The computed numbers of a rig, SI.
          */
@@ -751,6 +826,9 @@ export interface components {
         /**
          * PathOut
          * @description A drift as frames at equal times; lines hold x downstream and height above the bed, node by node.
+         *
+         *     ``body_nodes``, ``body_parts`` and ``body_size_mm`` go body by body, the point fly first; the first
+         *     ``sighter_points`` nodes are the sighter.
          */
         PathOut: {
             /** Frame S */
@@ -769,12 +847,25 @@ export interface components {
             zone_high_m: number;
             /** Surface Speed M S */
             surface_speed_m_s: number;
+            /**
+             * Top
+             * @enum {string}
+             */
+            top: "float" | "dry" | "tip";
+            /** Top Size Mm */
+            top_size_mm: number;
+            /** Sighter Points */
+            sighter_points: number;
             /** Line X M */
             line_x_m: number[][];
             /** Line Height M */
             line_height_m: number[][];
             /** Body Nodes */
             body_nodes: number[];
+            /** Body Parts */
+            body_parts: ("point" | "dropper" | "shot")[];
+            /** Body Size Mm */
+            body_size_mm: number[];
             /** Body Depth M */
             body_depth_m: number[][];
             /** Touch S */
@@ -786,7 +877,7 @@ export interface components {
         };
         /**
          * PictureOut
-         * @description The settled rig to scale, at the depth believed.
+         * @description The settled rig to scale, at the depth believed; the first ``sighter_points`` of the line are the sighter.
          */
         PictureOut: {
             /** Depth M */
@@ -802,6 +893,8 @@ export interface components {
             top: "float" | "dry" | "tip";
             /** Top Size Mm */
             top_size_mm: number;
+            /** Sighter Points */
+            sighter_points: number;
             /** Line */
             line: components["schemas"]["PointOut"][];
             /** Bodies */
@@ -859,6 +952,7 @@ export interface components {
             /** Why */
             why: components["schemas"]["WhyOut"][];
             rule_of_thumb: components["schemas"]["ThumbOut"];
+            limits: components["schemas"]["LimitsOut"];
         };
         /**
          * ReadingIn
@@ -866,28 +960,11 @@ export interface components {
          */
         ReadingIn: {
             /**
-             * Lie Id
-             * Format: uuid
-             */
-            lie_id: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Depth M
-             * @description in m
-             */
-            depth_m: number;
-            /**
              * Depth How
              * @default eye
              * @enum {string}
              */
             depth_how: "eye" | "line" | "staff";
-            /** Speed */
-            speed: components["schemas"]["SpeedTyped"] | components["schemas"]["SpeedBubbles"];
             /**
              * Clarity M
              * @description in m
@@ -934,6 +1011,23 @@ export interface components {
              * @default false
              */
             undertow: boolean;
+            /**
+             * Lie Id
+             * Format: uuid
+             */
+            lie_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /** Speed */
+            speed: components["schemas"]["SpeedTyped"] | components["schemas"]["SpeedBubbles"];
         };
         /**
          * ReadingOut

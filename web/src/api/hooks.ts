@@ -21,7 +21,8 @@ export function useChangeUnits() {
   });
 }
 
-export const useBeats = () => useQuery({ queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")) });
+export const useBeats = (signedIn = true) =>
+  useQuery({ queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")), enabled: signedIn });
 
 export function useStoreReading() {
   const client = useQueryClient();

@@ -1,4 +1,4 @@
-import { Link, Outlet, useParams, useRouterState } from "@tanstack/react-router";
+import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
 import { BookOpen, Eye, Fish, Moon, Sun, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useBeats, useChangeUnits, useSession } from "../api/hooks";
@@ -8,6 +8,7 @@ import { adoptOpenOuting } from "../local/logbook";
 import { flush } from "../local/outbox";
 import { Trouble, Working } from "../ui/parts";
 import { UnitsContext } from "../units/context";
+import { Shortcuts, useKeys } from "./shortcuts";
 
 const STEPS = [
   ["read", "Read", Eye],
@@ -50,13 +51,26 @@ function useTheme(): ["day" | "dusk", () => void] {
 
 export function Shell() {
   const session = useSession();
-  const beats = useBeats();
+  const beats = useBeats(Boolean(session.data?.angler));
   const units = useChangeUnits();
   const [theme, toggleTheme] = useTheme();
   const { lieId } = useParams({ strict: false });
   const path = useRouterState({ select: (state) => state.location.pathname });
+  const navigate = useNavigate();
   const angler = session.data?.angler;
+  const lies = beats.data?.flatMap((beat) => beat.lies.map((one) => one.id)) ?? [];
+  const lie = lieId ?? lies[0];
+  const step = (path.split("/").at(-1) ?? "read") as Step;
+  const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
+  const goTo = (to: string | undefined, at: Step) =>
+    to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });
   useSending(angler?.id);
+  useKeys({
+    ...Object.fromEntries(STEPS.map(([key], k) => [String(k + 1), () => goTo(lie, key)])),
+    "5": () => navigate({ to: "/ledger" }),
+    "[": onLie ? () => goTo(lies[lies.indexOf(lieId) - 1], step) : undefined,
+    "]": onLie ? () => goTo(lies[lies.indexOf(lieId) + 1], step) : undefined,
+  });
   if (session.isPending) return <Working what="Opening" />;
   if (session.isError)
     return (
@@ -65,10 +79,6 @@ export function Shell() {
       </main>
     );
   if (!angler) return <Welcome demo={session.data.demo_start} />;
-  const step = (path.split("/").at(-1) ?? "read") as Step;
-  const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
-  const first = beats.data?.[0]?.lies[0]?.id;
-  const lie = lieId ?? first;
   return (
     <UnitsContext value={angler.units}>
       <div className="flex min-h-full flex-col pb-20 lg:pb-0">
@@ -112,6 +122,7 @@ export function Shell() {
             >
               {angler.units === "metric" ? "m · °C" : "ft · °F"}
             </button>
+            <Shortcuts />
             <button
               type="button"
               className="grid size-12 place-items-center rounded-full hover:bg-paper"

@@ -1,5 +1,6 @@
 /** The beat ribbon: the long section of the water, one cell a lie, its depth drawn down from the surface line. */
 import { Link } from "@tanstack/react-router";
+import { useEffect, useRef } from "react";
 import type { Beat } from "../api/client";
 import { useUnits } from "../units/context";
 
@@ -9,8 +10,19 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
   const { show } = useUnits();
   const depths = beats.flatMap((beat) => beat.lies.map((lie) => lie.reading?.depth_m ?? 0));
   const deepest = Math.max(0.5, ...depths);
+  const strip = useRef<HTMLElement>(null);
+  // the lie in hand is brought into sight, however far up the water it is
+  useEffect(() => {
+    const here = current && strip.current?.querySelector<HTMLElement>(`[data-lie="${CSS.escape(current)}"]`);
+    if (here && strip.current)
+      strip.current.scrollLeft = here.offsetLeft - (strip.current.clientWidth - here.offsetWidth) / 2;
+  }, [current]);
   return (
-    <nav aria-label="Lies, upstream to the right" className="flex gap-4 overflow-x-auto px-3 pb-2 lg:px-6">
+    <nav
+      ref={strip}
+      aria-label="Lies, upstream to the right"
+      className="relative flex gap-4 overflow-x-auto px-3 pb-2 lg:px-6"
+    >
       {beats.map((beat) => (
         <div key={beat.id} className="min-w-max grow">
           <h2 className="sticky left-0 w-max text-sm font-semibold text-soft">{beat.name}</h2>
@@ -20,7 +32,7 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
               const share = depth / deepest;
               const here = lie.id === current;
               return (
-                <li key={lie.id} className="grow">
+                <li key={lie.id} data-lie={lie.id} className="grow">
                   <Link
                     to={`/lie/$lieId/${step}` as "/lie/$lieId/read"}
                     params={{ lieId: lie.id }}

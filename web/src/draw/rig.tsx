@@ -1,101 +1,148 @@
-/** A rig hanging in the water, to scale; only flies and floats are drawn larger than life, all by the same factor. */
+/** A rig in the water, to scale; only flies and floats are drawn larger than life, all by the same factor. */
 import type { Ranked } from "../api/client";
 import { type Frame, LARGER, yOf } from "./water";
 
-type Picture = NonNullable<Ranked["picture"]>;
+export type Picture = NonNullable<Ranked["picture"]>;
+export type TopKind = Picture["top"];
+export type Part = Picture["bodies"][number]["part"];
+
+const enlarged = (frame: Frame, mm: number): number => (mm / 2000) * LARGER * frame.scale;
+
+/** Metres of air that a frame shows above the water. */
+const air = (frame: Frame): number => frame.surface / frame.scale;
+
+/** How far a settled rig reaches up- and downstream of its top end, in metres, as far as it is in the picture. */
+export function reach(picture: Picture, airM: number): { up: number; down: number } {
+  const seen = picture.line.filter((p) => p.height_m <= picture.depth_m + airM).map((p) => p.x_m);
+  return { up: Math.min(0, ...seen), down: Math.max(...seen) };
+}
+
+interface FlyProps {
+  frame: Frame;
+  x: number;
+  heightM: number;
+  sizeMm: number;
+  part: Part;
+}
+
+/** A fly with its bead towards the current, or a shot. */
+export function BodyMark({ frame, x, heightM, sizeMm, part }: FlyProps) {
+  const r = Math.max(3.5, enlarged(frame, sizeMm));
+  const y = Math.min(yOf(frame, heightM), frame.surface + frame.depth * frame.scale - r * 0.6);
+  if (part === "shot") return <circle cx={x} cy={y} r={r * 0.7} fill="var(--soft)" stroke="var(--ink)" />;
+  return (
+    <g>
+      <path
+        d={`M${x} ${y}q${r * 2} ${-r * 0.3} ${r * 3.1} ${r * 0.9}q${-r * 1.6} ${r * 0.9} ${-r * 3.1} ${-r * 0.3}z`}
+        fill="var(--bed-dark)"
+        stroke="var(--ink)"
+        strokeWidth={0.8}
+      />
+      <circle cx={x} cy={y} r={r} fill="var(--ink)" />
+      <circle cx={x - r * 0.3} cy={y - r * 0.3} r={r * 0.3} fill="var(--paper)" />
+    </g>
+  );
+}
+
+/** The float or dry that is watched; a rod tip has none. */
+export function TopMark({
+  frame,
+  x,
+  sizeMm,
+  top,
+  fill,
+}: {
+  frame: Frame;
+  x: number;
+  sizeMm: number;
+  top: TopKind;
+  fill: string;
+}) {
+  if (top === "tip") return null;
+  const r = Math.max(5, enlarged(frame, sizeMm) * (top === "dry" ? 0.6 : 1));
+  const y = frame.surface;
+  if (top === "float")
+    return (
+      <g stroke="var(--ink)" strokeWidth={1}>
+        <circle cx={x} cy={y} r={r} fill="var(--paper)" />
+        <path d={`M${x - r} ${y}a${r} ${r} 0 0 1 ${2 * r} 0z`} fill={fill} />
+      </g>
+    );
+  return (
+    <g transform={`translate(${x} ${y})`} stroke="var(--ink)">
+      <path
+        d={`M${-r * 1.5} 1q${r * 1.5} ${r * 1.1} ${r * 3} 0q${-r * 1.5} ${-r * 0.9} ${-r * 3} 0z`}
+        fill={fill}
+      />
+      <path
+        d={`M${-r * 0.3} ${-r * 0.3}q${r * 0.9} ${-r * 1.6} ${r * 1.9} ${-r * 1.2}`}
+        fill="none"
+        strokeWidth={1.4}
+      />
+    </g>
+  );
+}
+
+/** Line from the top end down, its first points the sighter. */
+export function LineMark({
+  points,
+  sighter,
+  active,
+}: {
+  points: readonly string[];
+  sighter: number;
+  active: boolean;
+}) {
+  return (
+    <g fill="none" strokeLinejoin="round">
+      <polyline points={points.join(" ")} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
+      {sighter > 1 && (
+        <polyline
+          points={points.slice(0, sighter).join(" ")}
+          stroke={active ? "var(--signal)" : "var(--soft)"}
+          strokeWidth={4}
+        />
+      )}
+    </g>
+  );
+}
 
 interface Props {
   frame: Frame;
   picture: Picture;
-  /** Pixel column of the top end. */
-  x: number;
+  /** Pixel columns between which the rig is centred. */
+  left: number;
+  right: number;
   active: boolean;
-  ghost?: boolean;
+  faint?: boolean;
 }
 
-const bead = (frame: Frame, mm: number): number => Math.max(3.5, (mm / 2000) * LARGER * frame.scale);
-
-export function HangingRig({ frame, picture, x, active, ghost = false }: Props) {
-  // the drawing's bed is at the believed depth; a rig's own column may be another's in a comparison
+export function HangingRig({ frame, picture, left, right, active, faint = false }: Props) {
+  const { up, down } = reach(picture, air(frame));
+  const x = (left + right - (up + down) * frame.scale) / 2;
   const points = picture.line.map(
     (p) => `${(x + p.x_m * frame.scale).toFixed(1)},${yOf(frame, p.height_m).toFixed(1)}`,
   );
-  const float = Math.max(5, (picture.top_size_mm / 2000) * LARGER * frame.scale * 0.6);
-  const mark = active ? "var(--signal)" : "var(--soft)";
-  const inAir = picture.line.filter((p) => p.height_m > picture.depth_m);
   return (
-    <g opacity={ghost ? 0.45 : 1}>
-      <polyline
-        points={points.join(" ")}
-        fill="none"
-        stroke="var(--ink)"
-        strokeWidth={active ? 1.6 : 1.1}
-        strokeLinejoin="round"
+    <g opacity={faint ? 0.4 : 1}>
+      <LineMark points={points} sighter={picture.sighter_points} active={active} />
+      <TopMark
+        frame={frame}
+        x={x}
+        sizeMm={picture.top_size_mm}
+        top={picture.top}
+        fill={active ? "var(--signal)" : "var(--soft)"}
       />
-      {picture.top === "tip" && inAir.length > 1 && (
-        <polyline
-          points={inAir
-            .slice(-Math.max(2, Math.ceil(inAir.length * 0.5)))
-            .map((p) => `${x + p.x_m * frame.scale},${yOf(frame, p.height_m)}`)
-            .join(" ")}
-          fill="none"
-          stroke={mark}
-          strokeWidth={4}
+      {picture.bodies.map((body) => (
+        <BodyMark
+          key={body.part}
+          frame={frame}
+          x={x + body.x_m * frame.scale}
+          heightM={body.height_m}
+          sizeMm={body.size_mm}
+          part={body.part}
         />
-      )}
-      {picture.top === "float" && (
-        <>
-          <circle
-            cx={x}
-            cy={frame.surface}
-            r={float}
-            fill="var(--paper)"
-            stroke="var(--ink)"
-            strokeWidth={1}
-          />
-          <path
-            d={`M${x - float} ${frame.surface}a${float} ${float} 0 0 1 ${2 * float} 0z`}
-            fill={mark}
-            stroke="var(--ink)"
-            strokeWidth={1}
-          />
-        </>
-      )}
-      {picture.top === "dry" && (
-        <g transform={`translate(${x} ${frame.surface})`}>
-          <path
-            d={`M${-float * 1.5} 1q${float * 1.5} ${float * 1.1} ${float * 3} 0q${-float * 1.5} ${-float * 0.9} ${-float * 3} 0z`}
-            fill={mark}
-            stroke="var(--ink)"
-            strokeWidth={1}
-          />
-          <path
-            d={`M${-float * 0.3} ${-float * 0.3}q${float * 0.9} ${-float * 1.6} ${float * 1.9} ${-float * 1.2}`}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth={1.4}
-          />
-        </g>
-      )}
-      {picture.bodies.map((body) => {
-        const cx = x + body.x_m * frame.scale;
-        const r = bead(frame, body.size_mm);
-        const cy = Math.min(yOf(frame, body.height_m), frame.surface + frame.depth * frame.scale - r * 0.6);
-        if (body.part === "shot")
-          return <circle key="shot" cx={cx} cy={cy} r={r * 0.7} fill="var(--soft)" stroke="var(--ink)" />;
-        return (
-          <g key={body.part}>
-            <path
-              d={`M${cx} ${cy}q${r * 2} ${-r * 0.3} ${r * 3.1} ${r * 0.9}q${-r * 1.6} ${r * 0.9} ${-r * 3.1} ${-r * 0.3}z`}
-              fill="var(--bed-dark)"
-              stroke="var(--ink)"
-              strokeWidth={0.8}
-            />
-            <circle cx={cx} cy={cy} r={r} fill="var(--ink)" />
-            <circle cx={cx - r * 0.3} cy={cy - r * 0.3} r={r * 0.3} fill="var(--paper)" />
-          </g>
-        );
-      })}
+      ))}
     </g>
   );
 }

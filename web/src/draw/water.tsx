@@ -199,4 +199,4 @@ export function Bed({
 }
 
 /** How much larger than life flies and floats are drawn: a 3 mm bead at scale would be a single dot. */
-export const LARGER = 6;
+export const LARGER = 8;

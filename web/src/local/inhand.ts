@@ -8,6 +8,7 @@ export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
   depth_setting_m: setup.depth_setting_m,
   point_bead_mm: setup.point_bead_mm,
   flies: setup.flies,
+  dropper_bead_mm: setup.dropper_bead_mm,
   dropper_spacing_m: setup.dropper_spacing_m,
   tippet_x: setup.tippet_x,
   shot_g: setup.shot_g,
@@ -23,6 +24,7 @@ export const take = (lie: string, ranked: Ranked): Promise<string> | undefined =
         depth_setting_m: ranked.setup.depth_setting_m,
         point_bead_mm: ranked.setup.point_bead_mm,
         setup: ranked.setup,
+        limits: ranked.limits,
       })
     : undefined;
 

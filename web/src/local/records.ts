@@ -1,6 +1,6 @@
 /** What is kept on the device, and where: one table a kind, each with the reason it is there. */
 import Dexie, { type EntityTable } from "dexie";
-import type { RigKind, Setup } from "../api/client";
+import type { Limits, RigKind, Setup } from "../api/client";
 import type { components } from "../api/generated";
 
 type Schemas = components["schemas"];
@@ -34,6 +34,7 @@ export interface InHand {
   depth_setting_m: number;
   point_bead_mm: number;
   setup: Setup;
+  limits: Limits;
 }
 
 class Device extends Dexie {

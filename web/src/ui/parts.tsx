@@ -6,7 +6,7 @@ import { useUnits } from "../units/context";
 import { fromShown, parse, scaleOf, toShown, type Unit } from "../units/units";
 
 const STYLES = {
-  main: "bg-signal text-signal-ink font-semibold",
+  main: "bg-signal-fill text-signal-ink font-semibold",
   plain: "bg-paper border border-line text-ink",
   quiet: "text-ink underline underline-offset-4 decoration-line hover:decoration-ink",
 };
@@ -33,7 +33,8 @@ export function Say({ text }: { text: string }) {
 interface NumberFieldProps {
   label: string;
   unit: Unit;
-  value: number;
+  /** Null: not known yet. */
+  value: number | null;
   onCommit: (value: number) => void;
   error?: string | undefined;
 }
@@ -42,23 +43,26 @@ interface NumberFieldProps {
 export function NumberField({ label, unit, value, onCommit, error }: NumberFieldProps) {
   const { system } = useUnits();
   const scale = scaleOf(unit, system);
-  const shown = toShown(value, unit, system).toFixed(scale.places);
+  const shown = value === null ? "" : toShown(value, unit, system).toFixed(scale.places);
   const [draft, setDraft] = useState(shown);
   const [unreadable, setUnreadable] = useState(false);
   const id = useId();
   useEffect(() => setDraft(shown), [shown]);
   const commit = () => {
+    if (draft === shown && !error) return setUnreadable(false);
     const number = parse(draft, unit, system);
     setUnreadable(number === null);
-    if (number !== null && draft !== shown) onCommit(number);
+    if (number !== null) onCommit(number);
   };
   const step = (direction: 1 | -1) => {
-    const now = parse(draft, unit, system) ?? value;
+    const now = parse(draft, unit, system) ?? value ?? fromShown(0, unit, system);
     const next = Math.max(0, toShown(now, unit, system) + direction * scale.step);
     setUnreadable(false);
     onCommit(fromShown(Number(next.toFixed(scale.places)), unit, system));
   };
-  const message = unreadable ? `“${draft}” is not a number. Write it like ${shown}.` : error;
+  const message = unreadable
+    ? `“${draft}” is not a number. Write it like ${shown || (1).toFixed(scale.places)}.`
+    : error;
   return (
     <div>
       <label htmlFor={id} className="block text-sm text-soft">

@@ -1,7 +1,7 @@
 /** The only place where numbers change unit. The service speaks SI (with mm, °C and g); people see what they chose. */
 
 export type System = "metric" | "us";
-export type Unit = "m" | "m/s" | "°C" | "mm" | "s" | "g" | "m²/s" | "bead" | "fish";
+export type Unit = "m" | "m/s" | "m/s air" | "reach" | "°C" | "mm" | "s" | "g" | "m²/s" | "bead" | "fish";
 
 interface Scale {
   label: string;
@@ -14,6 +14,8 @@ interface Scale {
 const METRIC: Record<Unit, Scale> = {
   m: { label: "m", factor: 1, offset: 0, places: 2, step: 0.05 },
   "m/s": { label: "m/s", factor: 1, offset: 0, places: 2, step: 0.05 },
+  "m/s air": { label: "m/s", factor: 1, offset: 0, places: 1, step: 0.5 },
+  reach: { label: "m", factor: 1, offset: 0, places: 1, step: 0.5 },
   "°C": { label: "°C", factor: 1, offset: 0, places: 1, step: 0.5 },
   mm: { label: "mm", factor: 1, offset: 0, places: 0, step: 1 },
   bead: { label: "mm", factor: 1, offset: 0, places: 1, step: 0.5 },
@@ -24,10 +26,13 @@ const METRIC: Record<Unit, Scale> = {
 };
 
 const FOOT = 0.3048;
+const NBSP = "\u00a0"; // a number and its unit stay on one line
 const US: Record<Unit, Scale> = {
   ...METRIC, // beads are sold in millimetres everywhere, and shot is too small for ounces
   m: { label: "ft", factor: 1 / FOOT, offset: 0, places: 1, step: 0.1 },
   "m/s": { label: "ft/s", factor: 1 / FOOT, offset: 0, places: 1, step: 0.1 },
+  "m/s air": { label: "mph", factor: 3600 / (5280 * FOOT), offset: 0, places: 0, step: 1 },
+  reach: { label: "ft", factor: 1 / FOOT, offset: 0, places: 0, step: 1 },
   "°C": { label: "°F", factor: 1.8, offset: 32, places: 0, step: 1 },
   fish: { label: "in", factor: 1 / 25.4, offset: 0, places: 1, step: 0.5 },
   "m²/s": { label: "ft²/s", factor: 1 / FOOT ** 2, offset: 0, places: 1, step: 0.1 },
@@ -50,7 +55,7 @@ export const fromShown = (shown: number, unit: Unit, system: System): number => 
 /** A number with its unit, rounded as that unit is read. */
 export const show = (value: number, unit: Unit, system: System, places?: number): string => {
   const scale = scaleOf(unit, system);
-  return `${toShown(value, unit, system).toFixed(places ?? scale.places)} ${scale.label}`;
+  return `${toShown(value, unit, system).toFixed(places ?? scale.places)}${NBSP}${scale.label}`;
 };
 
 const isUnit = (text: string): text is Unit => text in METRIC;
@@ -58,7 +63,7 @@ const isUnit = (text: string): text is Unit => text in METRIC;
 /** A sentence of the core with its marked quantities (⟦1.60 m⟧) put into the units that people see. */
 export const sentence = (text: string, system: System): string =>
   text.replace(/⟦(-?[\d.]+) ([^⟧]+)⟧/g, (_, number: string, unit: string) => {
-    if (!isUnit(unit)) return `${number} ${unit}`;
+    if (!isUnit(unit)) return `${number}${NBSP}${unit}`;
     const given = number.split(".")[1]?.length ?? 0;
     const converted = scaleOf(unit, system).label !== METRIC[unit].label;
     return show(Number(number), unit, system, converted ? undefined : given);

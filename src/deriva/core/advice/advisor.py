@@ -292,8 +292,9 @@ def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
                     f"tuning.float = {tuning.float_!r} is not one of: {names}", field="tuning.float"
                 )
         else:
-            best = _best(tuning.kind, situation).evaluation
-            carrier = best.rig.float_ if best is not None else choices[-1]
+            need = CARRY_MARGIN * weight_n(point, dropper, tuning.shot_g)
+            seen = floats(situation, tuning.kind) or choices
+            carrier = next((f for f in seen if f.carries_n >= need), seen[-1])
     if carrier is not None:
         _carried(carrier, point, dropper, tuning.shot_g)
     spacing = None

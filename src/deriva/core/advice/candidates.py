@@ -1,8 +1,10 @@
 """The rigs worth trying in a situation: every bead, depth setting and float that the box and the rules allow."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from deriva.core.advice.situation import Situation
+from deriva.core.ranges import Range
 from deriva.core.rigs.spec import SIGHTER_CLEARANCE_M, Rig, RigKind
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import DressingClass, Fly, fly_body
@@ -31,6 +33,29 @@ ROUGH_M_S = 0.7
 ROUGH_FLOAT_MM = 13.0
 FAR_M = 12.0
 """In broken or distant water a smaller float is not seen (common practice, no source)."""
+
+
+SHORTEST_M = 0.2
+LONGEST_SHARE = 2.2
+SETTING_STEP_M = 0.05
+"""A setting is moved by hand: a few centimetres at a time, up to about twice the depth (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What an angler can set a rig to here: the beads to be had, and the line below float or sighter, m."""
+
+    beads_mm: tuple[float, ...]
+    depth_setting_m: Range
+    step_m: float = SETTING_STEP_M
+
+
+def limits(situation: Situation) -> Limits:
+    """Return how far the setting of a rig can be moved by hand here."""
+    longest = max(1.2, round(LONGEST_SHARE * situation.water.depth_m, 1))
+    return Limits(
+        beads(situation) or LADDER_MM, Range(SHORTEST_M, longest, "m", "about twice the depth is ample")
+    )
 
 
 def hook_for(situation: Situation, bead_mm: float) -> int:
@@ -158,7 +183,7 @@ def candidates(situation: Situation, kind: RigKind) -> Iterator[Rig]:
                         continue
                 for share in DEPTH_SHARES:
                     setting = round(share * situation.water.depth_m + clearance, 2)
-                    if setting < 0.2 or (kind == "dry_dropper" and setting > DRY_LONGEST_M):
+                    if setting < SHORTEST_M or (kind == "dry_dropper" and setting > DRY_LONGEST_M):
                         continue
                     spacing = min(DROPPER_SPACING_M, round(setting / 2.0, 2)) if last is not None else None
                     yield Rig(

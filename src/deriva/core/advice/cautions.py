@@ -32,16 +32,18 @@ def cautions(situation: Situation) -> tuple[str, ...]:
             if water.depth_m >= DEPTH_LIMIT_M
             else f"depth × speed is {qty(judged.product_m2_s, 'm²/s')}, {judged.hazard} hazard"
         )
-        said.append(f"Do not wade the lie itself: {why}. {judged.rule}.")
+        said.append(f"Do not wade the lie itself: {why} ({judged.rule}).")
     elif judged.hazard == "moderate":
         said.append(
-            f"Wade with a staff and a belt: depth × speed is {qty(judged.product_m2_s, 'm²/s')}. {judged.rule}."
+            f"Wade with a staff and a belt: depth × speed is {qty(judged.product_m2_s, 'm²/s')}, moderate hazard "
+            f"({judged.rule})."
         )
     if water.flow_class in ("above_normal", "much_above_normal"):
         said.append("High water: never wade alone, and watch for a further rise.")
     if CAREFUL_C <= water.temperature_c < STOP_C:
         said.append(
-            f"Warm at {qty(water.temperature_c, '°C', 1)}: play fish fast, keep them in the water, stop at 20 °C."
+            f"Warm at {qty(water.temperature_c, '°C', 1)}: play fish fast, keep them in the water, "
+            f"stop at {qty(STOP_C, '°C', 0)}."
         )
     if water.temperature_c <= COLD_C:
         said.append(

@@ -116,13 +116,13 @@ def _wind(e: Evaluation, s: Situation) -> Criterion:
         text = (
             "Air still enough to hold the sighter on line."
             if calm
-            else (f"Wind of {qty(wind, 'm/s', 0)} blows the sighter off its line.")
+            else (f"Wind of {qty(wind, 'm/s air', 0)} blows the sighter off its line.")
         )
     else:
         text = (
             "The float lies in the water, out of the wind."
             if calm
-            else (f"Wind of {qty(wind, 'm/s', 0)} makes the loop hard to turn over.")
+            else (f"Wind of {qty(wind, 'm/s air', 0)} makes the loop hard to turn over.")
         )
     return Criterion("wind", value, text)
 

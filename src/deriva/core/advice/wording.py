@@ -10,6 +10,9 @@ from deriva.core.water.properties import GRAVITY_M_S2
 
 _MARK = re.compile("⟦([^⟧]*)⟧")
 
+AIR = " air"
+"""Ends the unit of a wind, which some people read in other units than a current."""
+
 
 def qty(value: float, unit: str, places: int = 2) -> str:
     """Return a marked quantity in SI (or mm, °C, s), rounded to ``places``."""
@@ -28,4 +31,4 @@ def percent(share: float) -> str:
 
 def plain(text: str) -> str:
     """Return the sentence with its quantities as they stand, unmarked."""
-    return _MARK.sub(r"\1", text)
+    return _MARK.sub(lambda mark: mark[1].removesuffix(AIR), text)

@@ -246,7 +246,8 @@ def _run(
 
 @dataclass(frozen=True, slots=True)
 class TransientDrift:
-    """A drift over time: frames of ``t_s`` (T), bodies (T, B) in the order of the scenario, line nodes (T, N).
+    """A drift over time: frames of ``t_s`` (T), bodies (T, B) in the order of the scenario, line nodes (T, N) that
+    sit ``along_m`` (N) from the top end, the bodies at ``body_nodes`` (B).
 
     ``x`` runs downstream from where the top end started. ``t50_s`` and its kin are the first times at which the
     lowest body has sunk to that share of its steady depth, None where it has not within the run. ``touch_s`` is each
@@ -259,6 +260,8 @@ class TransientDrift:
     body_depth_m: Array
     line_x_m: Array
     line_height_m: Array
+    along_m: Array
+    body_nodes: tuple[int, ...]
     t50_s: float | None
     t80_s: float | None
     t95_s: float | None
@@ -379,6 +382,8 @@ def transient_drift(
         body_depth_m=body_depth,
         line_x_m=out_x,
         line_height_m=out_z,
+        along_m=along,
+        body_nodes=tuple(int(node) for node in body_node),
         t50_s=t50,
         t80_s=t80,
         t95_s=t95,

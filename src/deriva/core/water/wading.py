@@ -37,9 +37,5 @@ def wading(*, depth_m: float, mean_speed_m_s: float) -> Wading:
     hazard: WadingHazard = ("low", "moderate", "significant", "extreme")[over]
     usgs = product / FOOT_M**2 >= USGS_PRODUCT
     wade = over < 2 and not usgs
-    rule = (
-        "USGS: depth × speed of 10 ft²/s or more"
-        if usgs and over < 2
-        else "Cox, Shand & Blacka 2010: depth × speed, with limits of 1.2 m and 3.0 m/s"
-    )
+    rule = "USGS field rule of 10 ft²/s" if usgs and over < 2 else "Cox, Shand & Blacka 2010"
     return Wading(hazard=hazard, product_m2_s=product, wade=wade, rule=rule)

@@ -2,12 +2,14 @@
 
 import math
 from dataclasses import asdict
+from itertools import accumulate, pairwise
 from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field
 
 from deriva.core import ranges as r
 from deriva.core.advice.advisor import NAMES, Advice, Judged, Tuning
+from deriva.core.advice.candidates import limits
 from deriva.core.advice.evaluate import Evaluation
 from deriva.core.advice.situation import (
     Box,
@@ -24,7 +26,7 @@ from deriva.core.advice.situation import (
 from deriva.core.advice.why import explain
 from deriva.core.advice.wording import plain
 from deriva.core.ranges import Range
-from deriva.core.rigs.spec import RigKind
+from deriva.core.rigs.spec import Rig, RigKind
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.tippet import TIPPET_X
 from deriva.core.water.profile import BedKind
@@ -172,23 +174,28 @@ class PointOut(Wire):
     height_m: float
 
 
+Part = Literal["point", "dropper", "shot"]
+TopMark = Literal["float", "dry", "tip"]
+
+
 class BodyOut(Wire):
     """A fly or shot in the picture."""
 
-    part: Literal["point", "dropper", "shot"]
+    part: Part
     x_m: float
     height_m: float
     size_mm: float
 
 
 class PictureOut(Wire):
-    """The settled rig to scale, at the depth believed."""
+    """The settled rig to scale, at the depth believed; the first ``sighter_points`` of the line are the sighter."""
 
     depth_m: float
     zone_low_m: float
     zone_high_m: float
-    top: Literal["float", "dry", "tip"]
+    top: TopMark
     top_size_mm: float
+    sighter_points: int
     line: list[PointOut]
     bodies: list[BodyOut]
 
@@ -225,6 +232,15 @@ class ThumbOut(Wire):
     note: str
 
 
+class LimitsOut(Wire):
+    """How far the rig can be set by hand here: beads to be had, least and most line, and the step between."""
+
+    beads_mm: list[float]
+    least_m: float
+    most_m: float
+    step_m: float
+
+
 class RankedOut(Wire):
     """One rig of the three. What is null could not be computed because the rig cannot be used here."""
 
@@ -243,6 +259,7 @@ class RankedOut(Wire):
     picture: PictureOut | None
     why: list[WhyOut]
     rule_of_thumb: ThumbOut
+    limits: LimitsOut
 
 
 class AdviceOut(Wire):
@@ -316,19 +333,36 @@ def _setup(e: Evaluation) -> SetupOut:
     )
 
 
+def parts(rig: Rig) -> list[Part]:
+    """Return what the bodies of an assembled rig are, in their order."""
+    dropper: list[Part] = ["dropper"] if rig.dropper is not None else []
+    shot: list[Part] = ["shot"] if rig.shot_g > 0.0 else []
+    return ["point", *dropper, *shot]
+
+
+def top_mark(rig: Rig) -> TopMark:
+    """Return what the top end of a rig is drawn as."""
+    return "tip" if rig.float_ is None else "dry" if rig.kind == "dry_dropper" else "float"
+
+
+def _sighter_points(e: Evaluation) -> int:
+    """Count the nodes of the settled line, from the tip down, that lie on its first section."""
+    if e.rig.float_ is not None:
+        return 0
+    nodes = zip(e.steady.shape_x_m, e.steady.shape_height_m, strict=True)
+    lengths = accumulate(math.dist(a, b) for a, b in pairwise(nodes))
+    return 1 + sum(length <= e.scenario.line[0].length_m + 1e-6 for length in lengths)
+
+
 def _picture(e: Evaluation) -> PictureOut:
     depth = e.scenario.water.depth_m
-    parts: list[Literal["point", "dropper", "shot"]] = ["point"]
-    if e.rig.dropper is not None:
-        parts.append("dropper")
-    if e.rig.shot_g > 0:
-        parts.append("shot")
     return PictureOut(
         depth_m=depth,
         zone_low_m=e.zone.low_m,
         zone_high_m=e.zone.high_m,
-        top="tip" if e.rig.float_ is None else "dry" if e.rig.kind == "dry_dropper" else "float",
+        top=top_mark(e.rig),
         top_size_mm=e.rig.float_.size_mm if e.rig.float_ else 0.0,
+        sighter_points=_sighter_points(e),
         line=[
             PointOut(x_m=x, height_m=z)
             for x, z in zip(e.steady.shape_x_m, e.steady.shape_height_m, strict=True)
@@ -336,7 +370,7 @@ def _picture(e: Evaluation) -> PictureOut:
         bodies=[
             BodyOut(part=part, x_m=x, height_m=depth - down, size_mm=1000.0 * body.diameter_m)
             for part, x, down, body in zip(
-                parts, e.steady.body_x_m, e.steady.body_depth_m, e.scenario.bodies, strict=True
+                parts(e.rig), e.steady.body_x_m, e.steady.body_depth_m, e.scenario.bodies, strict=True
             )
         ],
     )
@@ -354,6 +388,12 @@ def _numbers(e: Evaluation) -> NumbersOut:
         grounded=e.steady.grounded,
         lifted=e.steady.lifted,
     )
+
+
+def _limits(situation: Situation) -> LimitsOut:
+    by_hand = limits(situation)
+    line = by_hand.depth_setting_m
+    return LimitsOut(beads_mm=list(by_hand.beads_mm), least_m=line.lo, most_m=line.hi, step_m=by_hand.step_m)
 
 
 def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
@@ -387,6 +427,7 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
         if e
         else [],
         rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=judged.thumb_note),
+        limits=_limits(situation),
     )
 
 

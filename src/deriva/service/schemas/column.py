@@ -1,6 +1,6 @@
 """The water column of a lie, for drawing, and one drift as frames."""
 
-from deriva.service.schemas.advise import SituationModel, TuningIn
+from deriva.service.schemas.advise import Part, SituationModel, TopMark, TuningIn
 from deriva.service.schemas.base import Wire
 
 
@@ -36,7 +36,11 @@ class PathIn(Wire):
 
 
 class PathOut(Wire):
-    """A drift as frames at equal times; lines hold x downstream and height above the bed, node by node."""
+    """A drift as frames at equal times; lines hold x downstream and height above the bed, node by node.
+
+    ``body_nodes``, ``body_parts`` and ``body_size_mm`` go body by body, the point fly first; the first
+    ``sighter_points`` nodes are the sighter.
+    """
 
     frame_s: float
     ends_s: float
@@ -46,9 +50,14 @@ class PathOut(Wire):
     zone_low_m: float
     zone_high_m: float
     surface_speed_m_s: float
+    top: TopMark
+    top_size_mm: float
+    sighter_points: int
     line_x_m: list[list[float]]
     line_height_m: list[list[float]]
     body_nodes: list[int]
+    body_parts: list[Part]
+    body_size_mm: list[float]
     body_depth_m: list[list[float]]
     touch_s: list[float | None]
     t50_s: float | None

@@ -36,14 +36,10 @@ class SpeedBubbles(Wire):
 Speed = Annotated[SpeedTyped | SpeedBubbles, Field(discriminator="how")]
 
 
-class ReadingIn(Wire):
-    """One reading of a lie."""
+class Conditions(Wire):
+    """What a reading says beside depth and speed; all of it can be carried over from another lie of the day."""
 
-    lie_id: UUID
-    at: Moment
-    depth_m: Annotated[float, Within(r.DEPTH_M)]
     depth_how: DepthHow = "eye"
-    speed: Speed
     clarity_m: Annotated[float, Within(r.CLARITY_M)] = 1.5
     temperature_c: Annotated[float, Within(r.TEMPERATURE_C)] = 11.0
     distance_m: Annotated[float, Within(r.DISTANCE_M)] = 7.0
@@ -52,6 +48,15 @@ class ReadingIn(Wire):
     feeding: Feeding = "bottom"
     flow_class: FlowClass = "normal"
     undertow: bool = False
+
+
+class ReadingIn(Conditions):
+    """One reading of a lie."""
+
+    lie_id: UUID
+    at: Moment
+    depth_m: Annotated[float, Within(r.DEPTH_M)]
+    speed: Speed
 
 
 class ReadingOut(Wire):
@@ -90,7 +95,10 @@ class LieOut(Wire):
 
 
 class BeatOut(Wire):
-    """A beat with its rules, quoted as entered, and its lies from downstream up."""
+    """A beat with its rules, quoted as entered, and its lies from downstream up.
+
+    ``carried`` is what a lie that was never read starts from: the day as last read on the beat, or the defaults.
+    """
 
     id: UUID
     river: str
@@ -98,6 +106,7 @@ class BeatOut(Wire):
     rules: RulesModel
     rules_text: str
     wading_allowed: bool
+    carried: Conditions
     lies: list[LieOut]
 
 

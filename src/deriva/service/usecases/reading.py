@@ -21,7 +21,7 @@ from deriva.service.schemas.advise import (
     SituationWater,
 )
 from deriva.service.schemas.column import ColumnOut, SpeedAtOut
-from deriva.service.schemas.log import BeatOut, LieOut, ReadingIn, ReadingOut, SpeedBubbles
+from deriva.service.schemas.log import BeatOut, Conditions, LieOut, ReadingIn, ReadingOut, SpeedBubbles
 from deriva.service.store import queries
 from deriva.service.store.models import Angler, Beat, Lie, Reading
 
@@ -70,6 +70,17 @@ def _lie_out(lie: Lie, reading: Reading | None, beat: Beat, angler: Angler) -> L
     )
 
 
+CARRIED = ("clarity_m", "temperature_c", "distance_m", "wind_m_s", "flow_class")
+"""What holds for a whole beat on a day."""
+
+
+def _carried(readings: list[Reading]) -> Conditions:
+    if not readings:
+        return Conditions()
+    newest = max(readings, key=lambda reading: reading.at)
+    return Conditions.model_validate({name: getattr(newest, name) for name in CARRIED})
+
+
 async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
     """Return every beat of the angler's with its lies, each lie with its newest reading."""
     readings = await queries.newest_readings(session, angler.id)
@@ -84,6 +95,7 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             rules=RulesModel.model_validate(beat.rules),
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
+            carried=_carried([readings[lie.id] for lie in by_beat[beat.id] if lie.id in readings]),
             lies=[_lie_out(lie, readings.get(lie.id), beat, angler) for lie in by_beat[beat.id]],
         )
         for beat, river in await queries.beats(session, angler.id)

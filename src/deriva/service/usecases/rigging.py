@@ -10,13 +10,14 @@ from deriva.service.schemas.advise import (
     SituationModel,
     TuningIn,
     advice_out,
+    parts,
     ranked_out,
+    top_mark,
 )
 from deriva.service.schemas.column import PathOut
 
 FRAMES_KEPT = 2
-NODES_KEPT = 2
-"""Every second frame and node go over the wire: a fifth of the bytes and still smooth."""
+"""Every second frame goes over the wire: half the bytes and still smooth."""
 
 
 def rank(model: SituationModel) -> AdviceOut:
@@ -42,26 +43,28 @@ def path(model: SituationModel, tuning: TuningIn) -> PathOut:
         zone_low_m=evaluation.zone.low_m,
         zone_high_m=evaluation.zone.high_m,
     )
-    drift = run.drift
-    nodes = drift.line_x_m.shape[1]
-    depth = evaluation.scenario.water.depth_m
-    # every second node, and every node that carries a body
-    bodies = [int(abs(drift.line_x_m - x[:, None]).sum(axis=0).argmin()) for x in drift.body_x_m.T]
-    kept = sorted({0, nodes - 1, *range(0, nodes, NODES_KEPT), *bodies})
+    drift, rig, scenario = run.drift, evaluation.rig, evaluation.scenario
     frames = slice(None, None, FRAMES_KEPT)
     return PathOut(
         frame_s=FRAME_S * FRAMES_KEPT,
         ends_s=run.ends_s,
         in_zone_share=run.in_zone_share,
         reached_s=run.reached_s,
-        depth_m=depth,
+        depth_m=scenario.water.depth_m,
         zone_low_m=evaluation.zone.low_m,
         zone_high_m=evaluation.zone.high_m,
-        surface_speed_m_s=evaluation.scenario.water.surface_speed_m_s,
-        line_x_m=drift.line_x_m[frames, kept].round(4).tolist(),
-        line_height_m=drift.line_height_m[frames, kept].round(4).tolist(),
-        body_nodes=[kept.index(node) for node in bodies],
-        body_depth_m=drift.body_depth_m[frames].T.round(4).tolist(),
+        surface_speed_m_s=scenario.water.surface_speed_m_s,
+        top=top_mark(rig),
+        top_size_mm=rig.float_.size_mm if rig.float_ else 0.0,
+        sighter_points=int((drift.along_m <= scenario.line[0].length_m + 1e-6).sum())
+        if rig.float_ is None
+        else 0,
+        line_x_m=drift.line_x_m[frames].round(3).tolist(),
+        line_height_m=drift.line_height_m[frames].round(3).tolist(),
+        body_nodes=list(drift.body_nodes),
+        body_parts=parts(rig),
+        body_size_mm=[1000.0 * body.diameter_m for body in scenario.bodies],
+        body_depth_m=drift.body_depth_m[frames].T.round(3).tolist(),
         touch_s=list(drift.touch_s),
         t50_s=drift.t50_s,
         t80_s=drift.t80_s,

@@ -5,6 +5,7 @@ import { useWidth } from "../../draw/size";
 import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
 
 const AIR_PX = 30;
+const RULER_PX = 40;
 
 /** The rig in hand in its column, small, above the keys. */
 export function BankColumn({ situation, ranked }: { situation: Situation; ranked: Ranked | undefined }) {
@@ -38,7 +39,9 @@ export function BankColumn({ situation, ranked }: { situation: Situation; ranked
             spread={(column.depth_p90_m - column.depth_p10_m) / 2}
           />
           <Ruler frame={frame} />
-          {ranked?.picture && <HangingRig frame={frame} picture={ranked.picture} x={width * 0.52} active />}
+          {ranked?.picture && (
+            <HangingRig frame={frame} picture={ranked.picture} left={RULER_PX} right={width} active />
+          )}
         </svg>
       )}
     </div>

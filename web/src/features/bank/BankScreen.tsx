@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Outcome, Pace, Ranked } from "../../api/client";
 import { useAdvice, useSession, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { useKeys } from "../../app/shortcuts";
 import { take, tuningOf, useInHand } from "../../local/inhand";
 import { useLog } from "../../local/logbook";
 import type { InHand } from "../../local/records";
@@ -32,13 +33,20 @@ function WithRig(at: AtLie) {
   return <Working what="Taking up the rig" />;
 }
 
-const KEYS: readonly (readonly [Outcome, string, string])[] = [
-  ["clean", "Clean", "no touch"],
-  ["tick", "Tick", "touched, went on"],
-  ["hung", "Hung up", "stopped"],
-  ["missed", "Missed", "struck, nothing"],
-  ["fish", "Fish", "to hand"],
-  ["lost_fly", "Lost fly", "broke off"],
+interface OutcomeKey {
+  outcome: Outcome;
+  name: string;
+  what: string;
+  key: string;
+}
+
+const KEYS: readonly OutcomeKey[] = [
+  { outcome: "clean", name: "Clean", what: "no touch", key: "c" },
+  { outcome: "tick", name: "Tick", what: "touched, went on", key: "t" },
+  { outcome: "hung", name: "Hung up", what: "stopped", key: "h" },
+  { outcome: "missed", name: "Missed", what: "struck, nothing", key: "m" },
+  { outcome: "fish", name: "Fish", what: "to hand", key: "f" },
+  { outcome: "lost_fly", name: "Lost fly", what: "broke off", key: "l" },
 ];
 
 const PACES = [
@@ -78,9 +86,8 @@ function Bank({
   const [changing, setChanging] = useState(false);
   const [trouble, setTrouble] = useState<unknown>(null);
   const busy = useRef(Promise.resolve());
-  if (!log) return <Working what="Opening the log" />;
   const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand };
-  const fishing = log.outing !== null && log.stop !== null;
+  const fishing = Boolean(log?.outing && log.stop);
   // taps queue up behind each other and are never dropped; what cannot be kept is said
   const act = (action: () => Promise<unknown>) => {
     busy.current = busy.current.then(action).then(
@@ -96,6 +103,13 @@ function Bank({
       if (outcome === "fish") setLanding(id);
     });
   };
+  const takeBack = () => act(() => undo(bank));
+  useKeys(
+    fishing
+      ? { ...Object.fromEntries(KEYS.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
+      : {},
+  );
+  if (!log) return <Working what="Opening the log" />;
   return (
     <div className="grid gap-3 lg:grid-cols-2 lg:gap-6">
       <div>
@@ -150,12 +164,12 @@ function Bank({
               clearable={() => setPace(null)}
             />
             <div className="grid grid-cols-3 gap-2">
-              {KEYS.map(([outcome, name, what]) => (
+              {KEYS.map(({ outcome, name, what }) => (
                 <button
                   key={outcome}
                   type="button"
                   onClick={() => press(outcome)}
-                  className={`min-h-21 rounded-2xl border-2 px-1 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal bg-signal text-signal-ink" : "border-ink bg-paper"}`}
+                  className={`min-h-21 rounded-2xl border-2 px-1 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
                 >
                   <span className="block text-xl font-bold">{name}</span>
                   <span className="block text-sm">{what}</span>
@@ -165,7 +179,7 @@ function Bank({
             <div className="grid grid-cols-3 gap-2">
               <Button
                 disabled={log.drifts.length === 0}
-                onClick={() => act(() => undo(bank))}
+                onClick={takeBack}
                 className="flex items-center justify-center gap-2"
               >
                 <Undo2 aria-hidden size={20} /> Undo

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { api, type Situation, unwrap } from "../../api/client";
+import { api, plainly, Refused, type Situation, unwrap } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
 import { device, type InHand } from "../../local/records";
 import { Button, Trouble } from "../../ui/parts";
@@ -12,11 +12,6 @@ interface Props {
   inHand: InHand;
   situation: Situation;
 }
-
-const BEAD_STEP = 0.5;
-const BEADS = { least: 2, most: 4 };
-const DEPTH_STEP_M = 0.05;
-const LEAST_M = 0.2;
 
 function Stepper({
   label,
@@ -73,22 +68,24 @@ export function ChangeSheet({ open, onClose, inHand, situation }: Props) {
     await device.inHand.put({ ...inHand, depth_setting_m: depth, point_bead_mm: bead, setup });
     close();
   };
-  const step = (by: number) => Math.round(100 * Math.max(LEAST_M, depth + by)) / 100;
+  const { least_m, most_m, step_m, beads_mm } = inHand.limits;
+  const longer = (by: number) =>
+    setChange({ bead, depth: Math.round(100 * Math.min(most_m, Math.max(least_m, depth + by))) / 100 });
+  const rung = (by: number) => setChange({ depth, bead: beads_mm[beads_mm.indexOf(bead) + by] ?? bead });
   return (
     <Sheet title="Change setting" open={open} onClose={close}>
       <Stepper
         label={inHand.rig === "euro" ? "tippet" : "float to point fly"}
         shown={show(depth, "m")}
-        less={() => setChange({ bead, depth: step(-DEPTH_STEP_M) })}
-        more={() => setChange({ bead, depth: step(DEPTH_STEP_M) })}
+        less={() => longer(-step_m)}
+        more={() => longer(step_m)}
       />
-      <Stepper
-        label="point bead"
-        shown={show(bead, "bead")}
-        less={() => setChange({ depth, bead: Math.max(BEADS.least, bead - BEAD_STEP) })}
-        more={() => setChange({ depth, bead: Math.min(BEADS.most, bead + BEAD_STEP) })}
-      />
-      {error !== null && <Trouble error={error} />}
+      <Stepper label="point bead" shown={show(bead, "bead")} less={() => rung(-1)} more={() => rung(1)} />
+      {error !== null && (
+        <Trouble
+          error={error instanceof Refused ? new Error(error.faults.map(plainly).join(" · ")) : error}
+        />
+      )}
       <div className="grid grid-cols-2 gap-2">
         <Button onClick={close}>Leave it</Button>
         <Button look="main" onClick={set}>

@@ -7,10 +7,11 @@ const LEFT = 52;
 const BOTTOM = 26;
 
 /** Depth of each fly over time, with the strike zone and the bed. */
-export function DepthTrace({ path, time, flies }: { path: DriftPath; time: number; flies: number }) {
+export function DepthTrace({ path, time }: { path: DriftPath; time: number }) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { show } = useUnits();
   const lasts = path.ends_s;
+  const flies = path.body_parts.filter((part) => part !== "shot").length;
   const x = (s: number) => LEFT + (s / lasts) * (width - LEFT - 12);
   const y = (depth: number) => 10 + (depth / path.depth_m) * (HEIGHT - BOTTOM - 10);
   const step = [0.5, 1, 2, 5, 10].find((s) => lasts / s <= 8) ?? 10;

@@ -1,6 +1,7 @@
 import { Pause, Play } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import type { DriftPath, RigKind } from "../../api/client";
+import type { DriftPath } from "../../api/client";
+import { useKeys } from "../../app/shortcuts";
 import { Button, Choice, Slider } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { DepthTrace } from "./DepthTrace";
@@ -8,9 +9,7 @@ import { DriftScene } from "./DriftScene";
 
 interface Props {
   path: DriftPath;
-  top: RigKind;
   roughness: number;
-  flies: number;
 }
 
 const PACES = [
@@ -22,7 +21,7 @@ const PACES = [
 const calm = () => matchMedia("(prefers-reduced-motion: reduce)").matches;
 
 /** Plays a drift in real time, slowed or scrubbed. It stands at the end until it is played, or where motion is unwanted. */
-export function DriftPlayer({ path, top, roughness, flies }: Props) {
+export function DriftPlayer({ path, roughness }: Props) {
   const { show } = useUnits();
   const lasts = path.ends_s;
   const [time, setTime] = useState(() => (calm() ? lasts : 0));
@@ -55,18 +54,17 @@ export function DriftPlayer({ path, top, roughness, flies }: Props) {
     if (time >= lasts) setPlaying(false);
   }, [time, lasts]);
 
+  const toggle = () => {
+    if (time >= lasts) setTime(0);
+    setPlaying(!playing);
+  };
+  useKeys({ p: toggle });
+
   return (
     <div>
-      <DriftScene path={path} top={top} time={time} roughness={roughness} />
+      <DriftScene path={path} time={time} roughness={roughness} />
       <div className="mt-3 grid items-end gap-3 sm:grid-cols-[auto_1fr_auto]">
-        <Button
-          look="main"
-          className="flex items-center justify-center gap-2 sm:min-w-36"
-          onClick={() => {
-            if (time >= lasts) setTime(0);
-            setPlaying(!playing);
-          }}
-        >
+        <Button look="main" className="flex items-center justify-center gap-2 sm:min-w-36" onClick={toggle}>
           {playing ? <Pause aria-hidden size={22} /> : <Play aria-hidden size={22} />}
           {playing ? "Hold" : "Play"}
         </Button>
@@ -84,7 +82,7 @@ export function DriftPlayer({ path, top, roughness, flies }: Props) {
         />
         <Choice label="Pace" value={pace} options={PACES} onChange={setPace} />
       </div>
-      <DepthTrace path={path} time={time} flies={flies} />
+      <DepthTrace path={path} time={time} />
     </div>
   );
 }

@@ -1,20 +1,20 @@
-import type { DriftPath, RigKind } from "../../api/client";
+import type { DriftPath } from "../../api/client";
+import { BodyMark, LineMark, TopMark } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
 import { Bed, type Frame, LARGER, Ruler, Water, yOf, Zone } from "../../draw/water";
 import { useUnits } from "../../units/context";
 
-const AIR_PX = 56;
+const AIR_PX = 80;
 const BUBBLE_M = 0.6;
 
 interface Props {
   path: DriftPath;
-  top: RigKind;
   time: number;
   roughness: number;
 }
 
 /** The rig at one moment, to scale; the picture travels with its top end, so the bed and the bubbles show the drift. */
-export function DriftScene({ path, top, time, roughness }: Props) {
+export function DriftScene({ path, time, roughness }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { show } = useUnits();
   const phone = width < 520;
@@ -65,44 +65,24 @@ export function DriftScene({ path, top, time, roughness }: Props) {
               strokeWidth={m === drifted ? 2 : 1}
             />
           ))}
-          <polyline
-            points={points.join(" ")}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth={1.6}
-            strokeLinejoin="round"
-          />
-          {top !== "euro" && (
-            <circle cx={x(here)} cy={frame.surface} r={9} fill="var(--signal)" stroke="var(--ink)" />
-          )}
-          {top === "euro" && (
-            <polyline
-              points={points.filter((_, k) => (zs[k] ?? 0) > path.depth_m + 0.1).join(" ")}
-              fill="none"
-              stroke="var(--signal)"
-              strokeWidth={4}
+          <LineMark points={points} sighter={path.sighter_points} active />
+          <TopMark frame={frame} x={x(here)} sizeMm={path.top_size_mm} top={path.top} fill="var(--signal)" />
+          {path.body_nodes.map((node, body) => (
+            <BodyMark
+              key={node}
+              frame={frame}
+              x={x(xs[node] ?? 0)}
+              heightM={zs[node] ?? 0}
+              sizeMm={path.body_size_mm[body] ?? 0}
+              part={path.body_parts[body] ?? "point"}
             />
-          )}
-          {path.body_nodes.map((node) => {
-            const cy = Math.min(yOf(frame, zs[node] ?? 0), frame.surface + water - 4);
-            return (
-              <circle
-                key={node}
-                cx={x(xs[node] ?? 0)}
-                cy={cy}
-                r={Math.max(4, 0.0015 * LARGER * frame.scale)}
-                fill="var(--ink)"
-                stroke="var(--paper)"
-                strokeWidth={1}
-              />
-            );
-          })}
+          ))}
           <text x={width - 8} y={20} textAnchor="end" fontSize={14} fill="var(--ink)">
             {show(here, "m", 1)} downstream{touched ? " · touching the bed" : ""}
           </text>
           <text x={width - 8} y={frame.height - 9} textAnchor="end" fontSize={12} fill="var(--paper)">
             to scale; flies {LARGER} × larger; ringed bubble landed with the{" "}
-            {top === "euro" ? "line" : "float"}
+            {path.top === "tip" ? "line" : path.top}
           </text>
         </svg>
       )}

@@ -38,12 +38,7 @@ function Drift({ lie, beat, situation }: AtLie) {
               ? "not down before the drift ends"
               : `down after ${show(path.data.reached_s, "s")}, in the zone ${percent(path.data.in_zone_share)} of this drift`}
           </h1>
-          <DriftPlayer
-            path={path.data}
-            top={tuning.rig}
-            roughness={column.data.bed_ks_m}
-            flies={tuning.shot_g ? path.data.body_nodes.length - 1 : path.data.body_nodes.length}
-          />
+          <DriftPlayer path={path.data} roughness={column.data.bed_ks_m} />
           <p className="mt-3 text-soft">
             At the depth believed, flies landing with the line straight upstream along the surface. Computed
             with drag of line and flies in the log-law current; turbulence, bending and the shape of hooks are

@@ -129,7 +129,7 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
               {setting.drifts.map((drift) => (
                 <li
                   key={drift.id}
-                  className={`rounded-full px-3 py-1 text-sm ${drift.outcome === "fish" ? "bg-signal font-semibold text-signal-ink" : drift.outcome === "clean" ? "border border-line" : "bg-ink text-ground"}`}
+                  className={`rounded-full px-3 py-1 text-sm ${drift.outcome === "fish" ? "bg-signal-fill font-semibold text-signal-ink" : drift.outcome === "clean" ? "border border-line" : "bg-ink text-ground"}`}
                 >
                   {OUTCOME[drift.outcome]}
                   {drift.pace && ` · ${drift.pace}`}

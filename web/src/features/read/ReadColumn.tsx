@@ -75,7 +75,7 @@ export function ReadColumn({ column }: { column: Column }) {
               bed between {show(column.depth_p10_m, "m")} and {show(column.depth_p90_m, "m")}, 8 times in 10
             </text>
           )}
-          <text x={8} y={18} fontSize={13} fill="var(--soft)">
+          <text x={x0} y={20} fontSize={13} fill="var(--soft)">
             current →
           </text>
         </svg>

@@ -1,10 +1,17 @@
 import { useState } from "react";
-import type { Reading, ReadingIn } from "../../api/client";
+import type { ReadingIn } from "../../api/client";
 import { Button, NumberField } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
+/** A speed that was timed: as the core worked it out, or null while it has not been asked yet. */
+export interface Timed {
+  speed_m_s: number | null;
+  error_m_s: number | null;
+}
+
 interface Props {
-  reading: Reading;
+  speed: number | null;
+  timed: Timed | null;
   onSave: (change: Partial<ReadingIn>) => void;
   error: string | undefined;
 }
@@ -12,13 +19,14 @@ interface Props {
 const ROD_LENGTH_M = 3;
 
 /** Surface speed: typed, or timed with the bubble stopwatch over a known distance. The service works out the speed. */
-export function SpeedField({ reading, onSave, error }: Props) {
+export function SpeedField({ speed, timed, onSave, error }: Props) {
   const { show } = useUnits();
   const [timing, setTiming] = useState(false);
   const [distance, setDistance] = useState(ROD_LENGTH_M);
   const [seconds, setSeconds] = useState<number | null>(null);
   const [started, setStarted] = useState<number | null>(null);
-  const save = (time: number) => onSave({ speed: { how: "bubbles", distance_m: distance, seconds: time } });
+  const save = (time: number, over: number) =>
+    onSave({ speed: { how: "bubbles", distance_m: over, seconds: time } });
   const tap = () => {
     if (started === null) {
       setStarted(performance.now());
@@ -27,14 +35,14 @@ export function SpeedField({ reading, onSave, error }: Props) {
     const time = Math.round((performance.now() - started) / 10) / 100;
     setStarted(null);
     setSeconds(time);
-    save(time);
+    save(time, distance);
   };
   return (
     <div className="grid grid-cols-2 gap-3">
       <NumberField
         label="Surface speed"
         unit="m/s"
-        value={reading.surface_speed_m_s}
+        value={speed}
         onCommit={(surface_speed_m_s) => onSave({ speed: { how: "typed", surface_speed_m_s } })}
         error={error}
       />
@@ -45,23 +53,32 @@ export function SpeedField({ reading, onSave, error }: Props) {
       </div>
       {timing && (
         <div className="col-span-2 grid grid-cols-2 gap-3 rounded-xl border border-line p-3">
-          <NumberField label="Over (a rod length)" unit="m" value={distance} onCommit={setDistance} />
+          <NumberField
+            label="Over (a rod length)"
+            unit="reach"
+            value={distance}
+            onCommit={(over) => {
+              setDistance(over);
+              if (seconds !== null) save(seconds, over);
+            }}
+          />
           <NumberField
             label="Seconds"
             unit="s"
-            value={seconds ?? 0}
+            value={seconds}
             onCommit={(time) => {
               setSeconds(time);
-              save(time);
+              save(time, distance);
             }}
           />
           <Button look="main" className="col-span-2 min-h-18 text-xl" onClick={tap}>
             {started === null ? "Start as it passes" : "Stop"}
           </Button>
-          {reading.speed_how === "bubbles" && reading.speed_error_m_s !== null && (
+          {timed && (
             <p className="col-span-2 text-soft">
-              Timed: {show(reading.surface_speed_m_s, "m/s")} ± {show(reading.speed_error_m_s, "m/s")}.
-              Several bubbles beat one.
+              {timed.speed_m_s === null
+                ? "Timed. The speed is worked out once the depth is in."
+                : `Timed: ${show(timed.speed_m_s, "m/s")} ± ${show(timed.error_m_s ?? 0, "m/s")}. Several bubbles beat one.`}
             </p>
           )}
         </div>

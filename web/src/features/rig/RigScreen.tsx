@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useState } from "react";
-import type { Ranked, RigKind, Tuning } from "../../api/client";
+import { plainly, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { useAdvice, useColumn, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { take, tuningOf, useInHand } from "../../local/inhand";
@@ -44,7 +44,8 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
   const tuned = useTune(situation, useDeferredValue(tuning));
   const advised = ranked.find((one) => one.rig === kind);
   const live = tuned.data?.rig === kind ? tuned.data : advised;
-  const depth = situation.water.depth_m;
+  // what was set but cannot hang stays set, and is said; the picture keeps the last that could
+  const refused = tuned.error instanceof Refused ? tuned.error : null;
 
   useEffect(() => {
     if (tuned.data?.rig === kind && !tuned.isPlaceholderData) take(lie.id, tuned.data);
@@ -56,6 +57,8 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
   };
   if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
   const shown = ranked.map((one) => (one.rig === kind ? live : one));
+  const { limits } = live;
+  const beads = limits.beads_mm;
   const asAdvised = advised.setup && tuningOf(kind, advised.setup);
   const changed = JSON.stringify(asAdvised) !== JSON.stringify(tuning);
   return (
@@ -63,9 +66,24 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
       <div className="min-w-0">
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl leading-snug font-bold" aria-live="polite">
-          <Say text={live.answer} />
+          {refused && tuning ? (
+            <>
+              {advised.name} · {show(tuning.point_bead_mm, "bead")} · {show(tuning.depth_setting_m, "m")}: it
+              will not hang
+            </>
+          ) : (
+            <Say text={live.answer} />
+          )}
         </h1>
-        {column.data && <ThreeRigs column={column.data} ranked={shown} chosen={kind} onChoose={choose} />}
+        {column.data && (
+          <ThreeRigs
+            column={column.data}
+            ranked={shown}
+            chosen={kind}
+            stale={refused !== null}
+            onChoose={choose}
+          />
+        )}
         <div className="mt-2 grid grid-cols-3 gap-2" role="radiogroup" aria-label="Rig">
           {shown.map((one, place) => (
             // biome-ignore lint/a11y/useSemanticElements: a card with several lines is no input
@@ -100,23 +118,38 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
           <Panel title="Set it">
             <Slider
               label="Point bead"
-              value={tuning.point_bead_mm}
-              min={2}
-              max={4}
-              step={0.5}
+              value={Math.max(0, beads.indexOf(tuning.point_bead_mm))}
+              min={0}
+              max={beads.length - 1}
+              step={1}
               shown={show(tuning.point_bead_mm, "bead")}
-              onChange={(point_bead_mm) => setTuning({ ...tuning, point_bead_mm })}
+              onChange={(rung) =>
+                setTuning({ ...tuning, point_bead_mm: beads[rung] ?? tuning.point_bead_mm })
+              }
             />
             <Slider
               label={kind === "euro" ? "Tippet, sighter to point fly" : "Float to point fly"}
               value={tuning.depth_setting_m}
-              min={0.2}
-              max={Math.max(1.2, Math.round(depth * 22) / 10)}
-              step={0.05}
+              min={limits.least_m}
+              max={limits.most_m}
+              step={limits.step_m}
               shown={show(tuning.depth_setting_m, "m")}
               onChange={(value) => setTuning({ ...tuning, depth_setting_m: Math.round(100 * value) / 100 })}
             />
-            {tuned.isError && <Trouble error={tuned.error} />}
+            {tuned.isError && (
+              <div role="alert" className="mb-2 rounded-xl border-2 border-stop p-3">
+                <p className="font-semibold text-stop">
+                  {refused
+                    ? refused.faults.map(plainly).join(" · ")
+                    : "No answer from the service: the numbers below are of the last setting that had one."}
+                </p>
+                {refused && tuning.float && (
+                  <Button className="mt-2 w-full" onClick={() => setTuning({ ...tuning, float: null })}>
+                    Take one that carries it
+                  </Button>
+                )}
+              </div>
+            )}
             <p className="text-sm text-soft">{say(live.rule_of_thumb.note)}</p>
             {live.warnings.map((warning) => (
               <p
@@ -132,7 +165,7 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
               <Link
                 to="/lie/$lieId/drift"
                 params={{ lieId: lie.id }}
-                className="grid min-h-14 place-items-center rounded-xl bg-signal px-4 font-semibold text-signal-ink"
+                className="grid min-h-14 place-items-center rounded-xl bg-signal-fill px-4 font-semibold text-signal-ink"
               >
                 See its drift
               </Link>

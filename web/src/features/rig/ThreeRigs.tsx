@@ -1,30 +1,44 @@
 import type { Column, Ranked, RigKind } from "../../api/client";
-import { HangingRig } from "../../draw/rig";
+import { HangingRig, reach } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
 import { Bed, type Frame, LARGER, Ruler, Water, Zone } from "../../draw/water";
+import { useUnits } from "../../units/context";
 
-const AIR_PX = 58;
+const AIR_PX = 64;
+const RULER_PX = 40;
+const MARGIN_PX = 34;
 
 interface Props {
   column: Column;
   ranked: Ranked[];
   chosen: RigKind;
+  /** The chosen rig could not be hung as it is set: its last picture is drawn faintly. */
+  stale: boolean;
   onChoose: (rig: RigKind) => void;
 }
 
 /** The three rigs hanging in the same water, to one scale: one sees why one wins before reading why. */
-export function ThreeRigs({ column, ranked, chosen, onChoose }: Props) {
+export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
+  const { show } = useUnits();
   const phone = width < 520;
-  const water = phone ? 220 : 340;
+  const lane = (width - RULER_PX) / ranked.length;
+  const deep = column.depth_p90_m * 1.04;
+  const byDepth = (phone ? 220 : 340) / deep;
+  // the widest rig sets the scale where it would not fit its lane
+  const spans = ranked.flatMap((one) => {
+    if (!one.picture) return [];
+    const { up, down } = reach(one.picture, AIR_PX / byDepth);
+    return [down - up];
+  });
+  const scale = Math.min(byDepth, (lane - MARGIN_PX) / Math.max(0.1, ...spans));
   const frame: Frame = {
     width,
     surface: AIR_PX,
-    scale: water / (column.depth_p90_m * 1.04),
-    height: AIR_PX + water + 26,
+    scale,
+    height: AIR_PX + deep * scale + 26,
     depth: column.depth_m,
   };
-  const lane = (width - 40) / 3;
   return (
     <div ref={ref} className="mt-2 overflow-hidden rounded-2xl">
       {width > 0 && (
@@ -32,7 +46,7 @@ export function ThreeRigs({ column, ranked, chosen, onChoose }: Props) {
           width={width}
           height={frame.height}
           role="img"
-          aria-label={`The three rigs in ${column.depth_m.toFixed(2)} m of water, to scale`}
+          aria-label={`The three rigs in ${show(column.depth_m, "m")} of water, to scale`}
         >
           <rect width={width} height={frame.surface} fill="var(--paper)" />
           <Water frame={frame} />
@@ -44,17 +58,35 @@ export function ThreeRigs({ column, ranked, chosen, onChoose }: Props) {
           />
           <Ruler frame={frame} />
           {ranked.map((one, k) => {
-            const x = 40 + lane * (k + 0.66);
+            const left = RULER_PX + lane * k;
             const on = one.rig === chosen;
             return (
               // biome-ignore lint/a11y/noStaticElementInteractions: the radio group below is the keyboard's twin
               <g key={one.rig} onClick={() => onChoose(one.rig)} className="cursor-pointer">
-                <rect x={40 + lane * k} y={0} width={lane} height={frame.height} fill="transparent" />
+                <rect x={left} y={0} width={lane} height={frame.height} fill="transparent" />
+                {k > 0 && (
+                  <line
+                    x1={left}
+                    x2={left}
+                    y1={8}
+                    y2={frame.surface + frame.depth * frame.scale}
+                    stroke="var(--ink)"
+                    strokeWidth={1}
+                    opacity={0.12}
+                  />
+                )}
                 {one.picture ? (
-                  <HangingRig frame={frame} picture={one.picture} x={x} active={on} />
+                  <HangingRig
+                    frame={frame}
+                    picture={one.picture}
+                    left={left}
+                    right={left + lane}
+                    active={on}
+                    faint={on && stale}
+                  />
                 ) : (
                   <text
-                    x={x - lane * 0.16}
+                    x={left + lane / 2}
                     y={frame.surface + 34}
                     textAnchor="middle"
                     fontSize={14}
@@ -64,11 +96,14 @@ export function ThreeRigs({ column, ranked, chosen, onChoose }: Props) {
                   </text>
                 )}
                 <text
-                  x={40 + lane * k + 6}
+                  x={left + 8}
                   y={19}
                   fontSize={14}
                   fontWeight={on ? 700 : 400}
                   fill="var(--ink)"
+                  stroke="var(--paper)"
+                  strokeWidth={4}
+                  paintOrder="stroke"
                 >
                   {one.name}
                 </text>
