@@ -158,6 +158,25 @@ def test_float__a_heavier_fly_never_hangs_higher(scenario: Scenario, factor: flo
     assert heavy.body_depth_m[0] >= light.body_depth_m[0] - 1e-4
 
 
+@given(fishable(), st.floats(1.5, 3.0))
+@settings(max_examples=80, deadline=None)
+def test_float__settles_with_far_too_much_line_too(scenario: Scenario, factor: float) -> None:
+    """Long line in fast thin water can balance at several heights, or only with the bed taking part of the weight."""
+    length = factor * scenario.water.depth_m
+    line, body = replace(scenario.line[0], length_m=length), replace(scenario.bodies[0], along_m=length)
+    rig = steady_drift(replace(scenario, line=(line,), bodies=(body,)))
+    assert 0.0 <= rig.body_depth_m[0] <= scenario.water.depth_m + 1e-9
+
+
+def test_float__between_two_branches_the_bed_takes_some_of_the_weight() -> None:
+    """A light fly on 1.25 m of line under a small dry in 0.55 m of fast water: found where the search once gave up."""
+    water = Water(0.5458668, 1.0, 0.005, 1.0)
+    fly = Body(1.25, 0.0000747, 0.002, 1.0708707709504108e-08, 9.004856e-06, 0.0011228)
+    top = Top("float", mass_kg=4.65e-5, drag_area_m2=1.125e-05)
+    rig = steady_drift(Scenario(water, top, (LineSection(1.25, 0.0001524, 1780.0),), (fly,)))
+    assert 0.5 < rig.top_speed_ratio < 1.0
+
+
 def test_float__lags_the_bubbles_by_about_a_tenth() -> None:
     """A free float with its flies down goes at 0.78-0.93 of the surface speed; the fly hangs upstream of it."""
     for case in FLOATS:

@@ -20,7 +20,7 @@ from deriva.core.advice.evaluate import Evaluation, evaluate
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import grams, plain, qty
 from deriva.core.drift.steady import steady_drift
-from deriva.core.errors import Impossible
+from deriva.core.errors import Impossible, NotConverged
 from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
 from deriva.core.tackle.beads import LADDER_MM, ORDINARY_MM
 from deriva.core.tackle.flies import Fly
@@ -160,9 +160,12 @@ def _best(kind: RigKind, situation: Situation) -> Judged:
     best: tuple[tuple[float, float], Rig] | None = None
     price = LEAST_WEIGHT / situation.water.depth_m
     for rig in candidates(situation, kind):
-        if steady_drift(assemble(rig, situation.water.column())).grounded:
-            continue  # nobody sets a rig to lie on the bed; most of the work is spared here
-        evaluation = evaluate(rig, situation)
+        try:
+            if steady_drift(assemble(rig, situation.water.column())).grounded:
+                continue  # nobody sets a rig to lie on the bed; most of the work is spared here
+            evaluation = evaluate(rig, situation)
+        except NotConverged:
+            continue  # a rig that cannot be worked out is none to advise
         _, score = judge(evaluation, situation)
         steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM)
         usable = score - price * (steps + 2.0 * rig.shot_g) if score >= UNUSABLE else -1.0

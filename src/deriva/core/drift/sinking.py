@@ -13,6 +13,7 @@ from dataclasses import dataclass
 
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.steady import SteadyDrift
+from deriva.core.ranges import Range
 
 SHAPE = {"float": 1.51, "tip": 1.65}
 """Exponent m: the median over the same rigs (10th to 90th percentile 1.37-1.67 and 1.36-1.81)."""
@@ -25,6 +26,10 @@ COEFFICIENTS = {
 
 RESIDUAL_SD = 0.10
 
+EXCESS = Range(
+    0.0, 1.3, "-", "L_wet/D − 1 of the rigs that the formula was fitted to; beyond, the edge stands"
+)
+
 
 def features(scenario: Scenario, steady: SteadyDrift) -> tuple[float, ...]:
     """Return ln(D/v) and the regressors of the module's formula."""
@@ -36,7 +41,7 @@ def features(scenario: Scenario, steady: SteadyDrift) -> tuple[float, ...]:
     v = math.sqrt(max(weight, 1e-6) / drag)
     wet = scenario.line_length_m - (scenario.top.height_m if scenario.top.kind == "tip" else 0.0)
     area = wet * scenario.line[-1].diameter_m * 500.0
-    excess = wet / depth - 1.0
+    excess = EXCESS.clamp(wet / depth - 1.0)
     speed = scenario.water.surface_speed_m_s
     return (math.log(depth / v), 1.0, math.log1p(area / drag), math.log(speed / v), excess, excess * excess)
 

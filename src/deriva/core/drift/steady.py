@@ -47,6 +47,13 @@ TOLERANCE = 1e-6
 """Residual, relative to depth and to the float's drag, at which the search stops; up to the second it still counts."""
 
 SETTLED_WITHIN = 1e-3
+LIES_WITHIN = 0.1
+"""What a rig that lies on the bed may leave: with line on the stones the pull changes sign in a jump, and how it lies
+there is loose anyway."""
+
+FOLD_HEIGHTS, FOLD_SPEEDS = 20, 50
+"""Heights, above the bed and again with the bed taking weight, and speeds, at which a rig between two branches is
+looked for."""
 
 
 @jit
@@ -204,6 +211,85 @@ def _branch_height(
 
 
 @jit
+def _speed_at_height(
+    q: float,
+    fastest: bool,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    float_area: float,
+    scale: float,
+    xs: Vector,
+    zs: Vector,
+) -> tuple[float, float, float]:
+    """For a fly held at height q, find the highest or the lowest speed at which the line ends at the surface.
+
+    Return (v, r1, r2); r1 is 1 where there is none.
+    """
+    us = water[1]
+    a = us * (1.2 if fastest else 0.2)
+    ra, _ = _residual(q, a, mesh, bodies, water, float_area, scale, xs, zs)
+    b, rb, r2 = a, ra, 0.0
+    for k in range(FOLD_SPEEDS):
+        share = (k + 1) / FOLD_SPEEDS
+        b = us * (1.2 - share if fastest else 0.2 + share)
+        rb, r2 = _residual(q, b, mesh, bodies, water, float_area, scale, xs, zs)
+        if (rb > 0.0) != (ra > 0.0):
+            break
+        a, ra = b, rb
+    if (rb > 0.0) == (ra > 0.0):
+        return b, 1.0, r2
+    v, r1 = b, rb
+    for _ in range(60):
+        v = 0.5 * (a + b)
+        r1, r2 = _residual(q, v, mesh, bodies, water, float_area, scale, xs, zs)
+        if abs(r1) < TOLERANCE or abs(b - a) < 1e-12:
+            break
+        if (r1 > 0.0) == (ra > 0.0):
+            a = v
+        else:
+            b = v
+    return v, r1, r2
+
+
+@jit
+def _between_branches(
+    mesh: Mesh, bodies: Bodies, water: Column, float_area: float, scale: float, xs: Vector, zs: Vector
+) -> tuple[float, float, float]:
+    """Find (q, v, residual) between the branch that a fly meets from above and the one by the bed, where the speed no
+    longer tells the height: here the height leads, down to a fly whose weight the bed takes, and the speed follows.
+    """
+    depth = water[0]
+    best, q_best, v_best = 1e9, 0.0, water[1]
+    for fastest in (False, True):
+        hi, g_hi, known = 0.0, 0.0, False
+        for k in range(2 * FOLD_HEIGHTS):
+            if k < FOLD_HEIGHTS:
+                lo = 0.95 * depth * (1.0 - k / FOLD_HEIGHTS) ** 2  # closer together by the bed
+            else:
+                lo = -GROUNDING_SPAN * (k - FOLD_HEIGHTS) / FOLD_HEIGHTS
+            v, r1, g_lo = _speed_at_height(lo, fastest, mesh, bodies, water, float_area, scale, xs, zs)
+            here = abs(r1) < SETTLED_WITHIN
+            if known and here and (g_lo > 0.0) != (g_hi > 0.0):
+                a, b = lo, hi
+                for _ in range(60):
+                    q = 0.5 * (a + b)
+                    v, r1, r2 = _speed_at_height(q, fastest, mesh, bodies, water, float_area, scale, xs, zs)
+                    if max(abs(r1), abs(r2)) < best:
+                        best, q_best, v_best = max(abs(r1), abs(r2)), q, v
+                    if best < 10.0 * TOLERANCE or abs(b - a) < 1e-12:
+                        break
+                    if (r2 > 0.0) == (g_lo > 0.0):
+                        a = q
+                    else:
+                        b = q
+                if best < SETTLED_WITHIN:
+                    return q_best, v_best, best
+            hi, g_hi, known = lo, g_lo, here
+    return q_best, v_best, best
+
+
+@jit
 def _solve_float(
     mesh: Mesh, bodies: Bodies, water: Column, float_area: float, length: float, xs: Vector, zs: Vector
 ) -> tuple[float, float, float]:
@@ -287,6 +373,10 @@ def _solve_float(
                 side = -1
         if best < SETTLED_WITHIN:
             break
+    if best >= SETTLED_WITHIN:
+        q, v, left = _between_branches(mesh, bodies, water, float_area, scale, xs, zs)
+        if left < best:
+            return q, v, left
     return q_best, v_best, best
 
 
@@ -496,7 +586,7 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
         q, v, residual = _solve_float(
             problem.mesh, problem.bodies, problem.water, scenario.top.drag_area_m2, length, xs, zs
         )
-    if not residual < SETTLED_WITHIN:
+    if not residual < (SETTLED_WITHIN if q >= 0.0 else LIES_WITHIN):
         raise NotConverged(
             f"the steady drift did not settle: residual {residual:.2g} of the depth or float drag"
         )
