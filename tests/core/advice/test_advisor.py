@@ -56,7 +56,7 @@ def test_three_waters__three_rigs_for_reasons_of_the_trade() -> None:
 
 
 @given(SITUATIONS)
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_advice__holds_for_any_water(situation: Situation) -> None:
     advice = advise(situation)
     assert {judged.kind for judged in advice.ranked} == set(RIG_KINDS)
@@ -82,7 +82,7 @@ def test_advice__holds_for_any_water(situation: Situation) -> None:
 
 
 @given(SITUATIONS)
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_texts__mark_every_quantity_once_and_read_as_sentences(situation: Situation) -> None:
     for judged in advise(situation).ranked:
         texts = [r.text for r in judged.reasons] + [judged.answer, judged.thumb_note, *judged.warnings]
@@ -167,7 +167,7 @@ def test_feeding_level__overrides_the_bed() -> None:
 
 
 @given(st.floats(0.4, 2.0), st.floats(0.2, 1.2))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_advised_fly__hangs_clear_of_the_stones_and_goes_with_its_water(depth: float, speed: float) -> None:
     """No rig may be set to skim the bed faster than the water there: that is drag, and the fly hangs up."""
     situation = replace(RUN, water=replace(RUN.water, depth_m=depth, surface_speed_m_s=speed))

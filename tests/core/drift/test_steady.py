@@ -130,7 +130,7 @@ def test_float__more_pieces_change_little() -> None:
 
 
 @given(fishable())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_float__forces_balance_and_nothing_leaves_the_water(scenario: Scenario) -> None:
     rig = steady_drift(scenario)
     water = scenario.water
@@ -149,7 +149,7 @@ def test_float__forces_balance_and_nothing_leaves_the_water(scenario: Scenario) 
 
 
 @given(fishable(), st.floats(1.2, 2.5))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_float__a_heavier_fly_never_hangs_higher(scenario: Scenario, factor: float) -> None:
     light = steady_drift(scenario)
     body = scenario.bodies[0]
@@ -159,7 +159,7 @@ def test_float__a_heavier_fly_never_hangs_higher(scenario: Scenario, factor: flo
 
 
 @given(fishable(), st.floats(1.5, 3.0))
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_float__settles_with_far_too_much_line_too(scenario: Scenario, factor: float) -> None:
     """Long line in fast thin water can balance at several heights, or only with the bed taking part of the weight."""
     length = factor * scenario.water.depth_m
@@ -268,7 +268,7 @@ def test_scenario__refuses_what_cannot_be(
 
 
 @given(fishable(), st.floats(0.0, 1.4))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_tip__settles_or_says_that_it_did_not(scenario: Scenario, share: float) -> None:
     line = replace(scenario.line[0], length_m=scenario.line_length_m + 1.3)
     top = Top("tip", height_m=1.3, speed_m_s=share * scenario.water.surface_speed_m_s)

@@ -58,7 +58,7 @@ def test_step__halved_changes_little(case: str) -> None:
 
 
 @given(fishable())
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_line__does_not_stretch_and_nothing_leaves_the_column(scenario: Scenario) -> None:
     drift = transient_drift(scenario, duration_s=5.0)
     assert drift.stretch < 1e-3
@@ -71,7 +71,7 @@ def test_line__does_not_stretch_and_nothing_leaves_the_column(scenario: Scenario
 
 
 @given(fishable())
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_free_fall__is_never_outpaced(scenario: Scenario) -> None:
     """A fly on a line sinks no faster than alone: line only hinders."""
     drift = transient_drift(scenario, duration_s=3.0)

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from uuid import UUID
 
 from sqlalchemy import delete, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
 
@@ -121,7 +121,7 @@ async def newest_readings(session: AsyncSession, angler_id: UUID) -> dict[UUID, 
     statement = (
         select(Reading)
         .where(Reading.angler_id == angler_id)
-        .distinct(Reading.lie_id)
+        .ext(distinct_on(Reading.lie_id))
         .order_by(Reading.lie_id, Reading.at.desc(), Reading.id.desc())
     )
     return {reading.lie_id: reading for reading in (await session.execute(statement)).scalars()}

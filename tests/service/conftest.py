@@ -1,0 +1,83 @@
+"""A real PostgreSQL of the tests' own: a cluster a worker, a fresh copy of a seeded database a test."""
+
+import asyncio
+from collections.abc import Iterator
+
+import psycopg
+import pytest
+from fastapi.testclient import TestClient
+
+from deriva.service.main import build
+from deriva.service.settings import Settings
+from deriva.service.store.cluster import Cluster
+from deriva.service.store.engine import connect, migrate
+from deriva.service.usecases.demo import seed
+from serving import scratch_cluster
+from tests.service.anglers import Bank, enrol
+
+TEMPLATE = "template_seeded"
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    with scratch_cluster() as made:
+        yield made
+
+
+@pytest.fixture(scope="session")
+def template(cluster: Cluster) -> str:
+    """The demo's places without its seasons."""
+
+    async def fill() -> None:
+        engine, sessions = connect(cluster.url(TEMPLATE))
+        async with sessions.begin() as session:
+            await seed(session)
+        await engine.dispose()
+
+    cluster.create(TEMPLATE)
+    migrate(cluster.url(TEMPLATE))
+    asyncio.run(fill())
+    return TEMPLATE
+
+
+@pytest.fixture
+def database(cluster: Cluster, template: str) -> Iterator[str]:
+    """The asyncpg address of a database that only this test has."""
+    postgres = cluster.url("postgres").replace("+asyncpg", "")
+    with psycopg.connect(postgres, autocommit=True) as server:
+        server.execute("drop database if exists one_test with (force)")
+        server.execute(f"create database one_test template {template}")
+    yield cluster.url("one_test")
+    with psycopg.connect(postgres, autocommit=True) as server:
+        server.execute("drop database one_test with (force)")
+
+
+@pytest.fixture
+def rows(database: str) -> Iterator[psycopg.Connection]:
+    """A look into the database past the service."""
+    with psycopg.connect(database.replace("+asyncpg", ""), autocommit=True) as connection:
+        yield connection
+
+
+@pytest.fixture
+def client(database: str) -> Iterator[TestClient]:
+    """The service, signed in as the demo angler. An exception that nothing turns into an answer comes back as the 500."""
+    app = build(Settings(database_url=database, demo=True))
+    with TestClient(app, raise_server_exceptions=False) as made:
+        assert made.post("/api/session/demo").status_code == 200
+        yield made
+
+
+@pytest.fixture
+def bank(client: TestClient) -> Bank:
+    """The demo angler at the first lie."""
+    return Bank(client)
+
+
+@pytest.fixture
+def stranger(client: TestClient, rows: psycopg.Connection) -> Bank:
+    """Another angler with a river, a beat and a lie of their own, at the same service."""
+    other = TestClient(client.app, raise_server_exceptions=False)
+    other.cookies.set("deriva_session", enrol(rows, "Another angler"))
+    other.portal = client.portal
+    return Bank(other)

@@ -1,0 +1,187 @@
+"""What an angler writes, on the real database: once however often it is sent, theirs alone, and read back whole."""
+
+import csv
+import io
+from datetime import datetime
+
+import psycopg
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.service.anglers import SETUP, Bank, at, count, faults, new_id
+
+TABLES = {
+    "readings": "reading",
+    "outings": "outing",
+    "stops": "stop",
+    "settings": "setting",
+    "drifts": "drift",
+    "catches": "catch",
+}
+
+
+def bodies(bank: Bank) -> dict[str, tuple[str, dict[str, object]]]:
+    """Return one row of every kind an angler writes, each stored, with its id and body."""
+    outing, stop, setting = bank.begin()
+    drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))
+    return {
+        "readings": (bank.kept("readings", bank.reading()), bank.reading()),
+        "outings": (outing, bank.outing()),
+        "stops": (stop, bank.stop(outing)),
+        "settings": (setting, bank.setting(stop)),
+        "drifts": (drift, bank.drift(setting, outcome="fish")),
+        "catches": (bank.kept("catches", bank.fish(drift)), bank.fish(drift)),
+    }
+
+
+@pytest.mark.parametrize("kind", TABLES)
+def test_put__twice_stores_once(bank: Bank, rows: psycopg.Connection, kind: str) -> None:
+    row, body = bodies(bank)[kind]
+    before = count(rows, TABLES[kind])
+    assert bank.kept(kind, body, row) == row
+    assert count(rows, TABLES[kind]) == before
+
+
+@pytest.mark.parametrize("kind", TABLES)
+def test_put__another_angler_s_row_is_not_there(
+    bank: Bank, stranger: Bank, rows: psycopg.Connection, kind: str
+) -> None:
+    """Neither under its id, nor by hanging one's own under it; and nothing says that it exists."""
+    row, theirs = bodies(bank)[kind]
+    mine = bodies(stranger)[kind][1]
+    before = rows.execute(f"select * from {TABLES[kind]} order by id").fetchall()  # noqa: S608
+    for answer in (stranger.put(kind, mine, row)[1], stranger.put(kind, theirs)[1]):
+        assert answer.status_code == 404
+        assert "of yours" in answer.json()["faults"][0]["message"]
+    assert rows.execute(f"select * from {TABLES[kind]} order by id").fetchall() == before  # noqa: S608
+
+
+def test_get__another_angler_s_outing_is_not_there(bank: Bank, stranger: Bank) -> None:
+    outing, *_ = bank.begin()
+    for path in (f"/api/outings/{outing}", f"/api/outings/{outing}/ledger.csv"):
+        assert stranger.client.get(path).status_code == 404
+    assert stranger.client.get("/api/outings").json() == []
+    assert {beat["name"] for beat in stranger.beats} == {"Another beat"}
+
+
+def test_ids__are_uuidv7(bank: Bank) -> None:
+    answer = bank.client.put("/api/outings/0b6cf3f0-38c3-4d7b-9b9a-3f7a4c1f8a11", json=bank.outing())
+    assert answer.status_code == 422
+    assert "outing_id" in faults(answer)
+
+
+def test_outing__freezes_its_conditions_and_ends(bank: Bank) -> None:
+    bank.kept("readings", bank.reading(temperature_c=9.5, clarity_m=0.7))
+    outing = bank.kept("outings", bank.outing())
+    bank.kept("readings", bank.reading(at=at(30), temperature_c=17.0))
+    bank.kept("outings", bank.outing(ended_at=at(90)), outing)
+    book = bank.client.get(f"/api/outings/{outing}").json()["outing"]
+    newest = max(lie["reading"]["at"] for lie in bank.beat["lies"] if lie["reading"])
+    if newest < at(-60):
+        assert (book["conditions"]["temperature_c"], book["conditions"]["clarity_m"]) == (9.5, 0.7)
+    assert datetime.fromisoformat(book["ended_at"]) == datetime.fromisoformat(at(90))
+
+
+def test_setting__is_never_edited(bank: Bank) -> None:
+    outing, stop, setting = bank.begin()
+    bank.kept("settings", bank.setting(stop, depth_setting_m=2.0), setting)
+    stops = bank.client.get(f"/api/outings/{outing}").json()["stops"]
+    assert [one["depth_setting_m"] for one in stops[0]["settings"]] == [1.0]
+
+
+def test_ledger__is_what_was_logged_in_order_without_what_was_undone(bank: Bank) -> None:
+    outing, stop, first = bank.begin()
+    second = bank.kept("settings", bank.setting(stop, at=at(10), rig="indicator", depth_setting_m=0.8))
+    outcomes = ["clean", "tick", "hung", "missed", "lost_fly"]
+    for k, outcome in enumerate(outcomes):
+        bank.kept("drifts", bank.drift(first, at=at(3 + k), outcome=outcome))
+    undone = bank.kept("drifts", bank.drift(second, at=at(11), outcome="hung"))
+    bank.kept("drifts", bank.drift(second, at=at(11), outcome="hung", undone=True), undone)
+    landed = bank.kept("drifts", bank.drift(second, at=at(12), outcome="fish", pace="slower"))
+    bank.kept("catches", bank.fish(landed))
+    wrong = bank.kept("catches", bank.fish(landed, species="boot"))
+    bank.kept("catches", bank.fish(landed, species="boot", undone=True), wrong)
+
+    book = bank.client.get(f"/api/outings/{outing}").json()
+    one, two = book["stops"][0]["settings"]
+    assert [drift["outcome"] for drift in one["drifts"]] == outcomes
+    assert [(d["outcome"], d["pace"], [c["species"] for c in d["catches"]]) for d in two["drifts"]] == [
+        ("fish", "slower", ["brown trout"])
+    ]
+    assert book["outing"]["tally"] == {
+        "drifts": 6,
+        "touches": 3,
+        "hung": 2,
+        "missed": 1,
+        "fish": 1,
+        "lost_flies": 1,
+    }
+    assert bank.client.get("/api/outings").json()[0]["tally"] == book["outing"]["tally"]
+
+
+def test_csv__opens_in_any_reader_with_units_in_its_headers(bank: Bank) -> None:
+    """RFC 4180, ISO 8601 with offset, UCUM-style units; one row a fish, else one a drift."""
+    outing, _, setting = bank.begin()
+    bank.kept("drifts", bank.drift(setting))
+    landed = bank.kept("drifts", bank.drift(setting, at=at(5), outcome="fish"))
+    for species in ("brown trout", 'the "other", odd one'):
+        bank.kept("catches", bank.fish(landed, species=species))
+    answer = bank.client.get(f"/api/outings/{outing}/ledger.csv")
+    assert answer.headers["content-type"] == "text/csv; charset=utf-8"
+    assert f'filename="outing-{outing}.csv"' in answer.headers["content-disposition"]
+    assert "\r\n" in answer.text
+    lines = list(csv.DictReader(io.StringIO(answer.text, newline="")))
+    assert [line["outcome"] for line in lines] == ["clean", "fish", "fish"]
+    assert [line["species"] for line in lines] == ["", "brown trout", 'the "other", odd one']
+    assert lines[1]["drift_id"] == lines[2]["drift_id"] == landed
+    assert {"depth[m]", "surface_speed[m/s]", "point_bead[mm]", "length[mm]", "temperature[Cel]"} <= lines[
+        0
+    ].keys()
+    assert datetime.fromisoformat(lines[0]["time"]).utcoffset() is not None
+
+
+def test_reading__by_bubble_and_by_staff(bank: Bank) -> None:
+    speed = {"how": "bubbles", "distance_m": 3.0, "seconds": 4.0}
+    row, answer = bank.put("readings", bank.reading(at=at(60 * 24 * 365), speed=speed, depth_how="staff"))
+    reading = answer.json()["reading"]
+    assert reading["id"] == row
+    assert reading["surface_speed_m_s"] == pytest.approx(0.75)
+    assert reading["speed_error_m_s"] == pytest.approx(0.0895, abs=0.001)
+    assert reading["depth_sd_m"] == pytest.approx(0.05 * 0.8)
+    situation = answer.json()["situation"]
+    assert situation["water"]["depth_m"] == 0.8
+    assert situation["rules"] == bank.beat["rules"]
+
+
+def test_reading__newest_stands_and_a_first_one_carries_the_day_over(bank: Bank) -> None:
+    last = bank.beats[-1]
+    unread = next(lie for lie in last["lies"] if lie["reading"] is None)
+    assert unread["situation"] is None
+    read = max((lie["reading"] for lie in last["lies"] if lie["reading"]), key=lambda one: one["at"])
+    assert last["carried"]["temperature_c"] == read["temperature_c"]
+    assert last["carried"]["clarity_m"] == read["clarity_m"]
+    body = {**bank.reading(), "lie_id": unread["id"], **last["carried"]}
+    bank.kept("readings", body)
+    bank.kept("readings", {**body, "at": at(-600), "depth_m": 3.0})  # an older one, sent later
+    lies = bank.client.get("/api/beats").json()[-1]["lies"]
+    assert next(lie for lie in lies if lie["id"] == unread["id"])["reading"]["depth_m"] == 0.8
+
+
+def test_length__is_never_insisted_on(bank: Bank) -> None:
+    _, _, setting = bank.begin()
+    drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))
+    bank.kept(
+        "catches", {"drift_id": drift, "at": at(5), "species": "grayling", "fly": "point", "phase": "swing"}
+    )
+
+
+def test_session__signs_out_and_then_nothing_is_shown(client: TestClient, bank: Bank) -> None:
+    assert client.get("/api/session").json()["angler"]["name"] == "Demo angler"
+    assert client.put("/api/angler", json={"units": "us"}).json()["units"] == "us"
+    assert client.delete("/api/session").json()["angler"] is None
+    for path in ("/api/beats", "/api/outings", f"/api/outings/{new_id()}"):
+        answer = client.get(path)
+        assert answer.status_code == 401
+        assert "Sign in" in answer.json()["faults"][0]["message"]
+    assert bank.put("outings", bank.outing())[1].status_code == 401
+    assert client.post("/api/tune", json={"situation": {}, "tuning": SETUP}).status_code == 401

@@ -1,0 +1,123 @@
+"""The headless commands, run as their own process. Truth: the contract of fields, and the core behind them."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tests.situations import CONTRACT, DRIFT, water
+
+
+def run(command: str, given: object, tmp_path: Path | None = None) -> subprocess.CompletedProcess[str]:
+    text = given if isinstance(given, str) else json.dumps(given)
+    source = "-"
+    if tmp_path is not None:
+        (tmp_path / "in.json").write_text(text)
+        source = str(tmp_path / "in.json")
+    code = "from deriva.cli import main; main()"
+    return subprocess.run(
+        [sys.executable, "-c", code, command, source], input=text, capture_output=True, text=True, check=False
+    )
+
+
+def answer(command: str, given: object) -> Any:  # noqa: ANN401
+    done = run(command, given)
+    assert done.returncode == 0, done.stderr
+    assert done.stderr == ""
+    return json.loads(done.stdout)
+
+
+def test_drift__writes_the_fields_of_the_contract() -> None:
+    out = answer("drift", DRIFT)
+    steady, transient = out["steady"], out["transient"]
+    assert 0.8 < steady["body_depth_m"][0] < 1.0
+    assert 0.78 < steady["top_speed_ratio"] < 0.93
+    assert steady["offset_m"] > 0
+    assert steady["tension_n"] > 0
+    assert steady["grounded"] is False
+    assert len(steady["body_speed_ratio"]) == 1
+    frames = len(transient["t_s"])
+    assert (
+        len(transient["top_x_m"])
+        == len(transient["body_x_m"][0])
+        == len(transient["body_depth_m"][0])
+        == frames
+    )
+    assert transient["t_s"][-1] == pytest.approx(10, abs=0.05)
+    assert 0 < transient["t50_s"] < transient["t80_s"] < transient["t95_s"]
+    assert transient["body_depth_m"][0][-1] == pytest.approx(steady["body_depth_m"][0], rel=0.01)
+
+
+def test_advise__writes_the_fields_of_the_contract() -> None:
+    out = answer("advise", CONTRACT)
+    assert {one["rig"] for one in out["ranked"]} == {"euro", "indicator", "dry_dropper"}
+    assert "⟦" not in json.dumps(out, ensure_ascii=False)
+    for one in out["ranked"]:
+        assert {"rig", "score", "zone_share", "reasons", "warnings", "setup"} <= one.keys()
+        assert all({"for", "text"} <= reason.keys() for reason in one["reasons"])
+        assert {
+            "flies", "point_bead_mm", "depth_setting_m", "dropper_spacing_m", "tippet_x", "shot_g", "float", "lead_m",
+        } <= one["setup"].keys()  # fmt: skip
+    assert out["cautions"][-1] == "Local rules and the fishery's word come first."
+    lo, hi = out["rule_of_thumb"]["depth_setting_m"]
+    assert 0 < lo < hi
+
+
+def test_advise__needs_depth_and_speed_alone(tmp_path: Path) -> None:
+    done = run("advise", {"water": {"depth_m": 0.9, "surface_speed_m_s": 0.6}}, tmp_path)
+    assert done.returncode == 0
+    assert len(json.loads(done.stdout)["ranked"]) == 3
+
+
+def test_advise__three_situations_three_best_rigs() -> None:
+    near_fast = {**water(kind="pocket", depth_m=0.7, surface_speed_m_s=1.0), "place": {"distance_m": 4}}
+    far_deep = {
+        **water(kind="pool", depth_m=1.9, surface_speed_m_s=0.45, bed="gravel"),
+        "place": {"distance_m": 14, "wind_m_s": 5},
+    }
+    clear_flat = {
+        **water(kind="glide", depth_m=0.6, surface_speed_m_s=0.25, bed="gravel", clarity_m=2.8),
+        "place": {"distance_m": 10, "wind_m_s": 1}, "fish": {"feeding": "mixed"},
+    }  # fmt: skip
+    best = [answer("advise", one)["ranked"][0]["rig"] for one in (near_fast, far_deep, clear_flat)]
+    assert best == ["euro", "indicator", "dry_dropper"]
+
+
+@pytest.mark.parametrize(
+    ("command", "given", "lines"),
+    [
+        ("advise", water(depth_m=0), ["water.depth_m = 0 is outside 0.05 to 4 m"]),
+        ("advise", water(depth_m=12), ["water.depth_m = 12 is outside 0.05 to 4 m"]),
+        ("advise", water(surface_speed_m_s=-1), ["water.surface_speed_m_s = -1 is outside 0.01 to 4 m/s"]),
+        ("advise", {"water": {"depth_m": 1}}, ["water.surface_speed_m_s is missing"]),
+        ("advise", water(depth_m="deep"), ["water.depth_m = 'deep': input should be a valid number"]),
+        ("advise", {}, ["water is missing"]),
+        ("advise", "nonsense", ["this is not JSON"]),
+        ("advise", water(depth_m=9, clarity_m=-1, colour="green"), ["water.depth_m = 9", "water.clarity_m = -1", "colour is"]),
+        ("drift", {**DRIFT, "bodies": []}, ["bodies"]),
+        ("drift", {**DRIFT, "bodies": [{"along_m": 1.2, "mass_g": 0.01, "diameter_mm": 5.0}]}, ["it would float"]),
+        ("drift", {**DRIFT, "water": {**DRIFT["water"], "depth_m": 0.06}}, ["stones would stand out"]),
+    ],
+)  # fmt: skip
+def test_bad_input__exits_2_with_a_line_a_fault_and_writes_nothing(
+    command: str, given: object, lines: list[str]
+) -> None:
+    done = run(command, given)
+    assert done.returncode == 2
+    assert done.stdout == ""
+    said = done.stderr.strip().splitlines()
+    assert len(said) == len(lines)
+    for line, wanted in zip(said, lines, strict=True):
+        assert wanted in line
+
+
+def test_missing_file__is_said() -> None:
+    done = subprocess.run(
+        [sys.executable, "-c", "from deriva.cli import main; main()", "drift", "/nowhere.json"],
+        capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.returncode == 2
+    assert "/nowhere.json: could not be read" in done.stderr
