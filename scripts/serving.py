@@ -70,13 +70,19 @@ def stop_app(pid: int) -> None:
         time.sleep(LOOK_AGAIN_S)
 
 
+def kill_app(app: subprocess.Popen[bytes]) -> None:
+    """Kill an app as a power cut would, and wait until it is gone."""
+    app.kill()
+    app.wait(STOPS_WITHIN_S)
+
+
 @contextmanager
-def scratch_cluster() -> Iterator[Cluster]:
-    """Run a throw-away PostgreSQL cluster, in memory where there is room."""
+def scratch_cluster(*, durable: bool = False) -> Iterator[Cluster]:
+    """Run a throw-away PostgreSQL cluster, in memory where there is room; ``durable`` as the demo's is."""
     memory = Path("/dev/shm")  # noqa: S108 - a folder of our own in it, made by mkdtemp
     base = Path(tempfile.mkdtemp(prefix="deriva-", dir=memory if memory.is_dir() else None))
     base.chmod(0o711)
-    cluster = Cluster(data_folder(base / "pg"), fast=True)
+    cluster = Cluster(data_folder(base / "pg"), fast=not durable)
     try:
         cluster.start()
         yield cluster

@@ -1,6 +1,5 @@
 """A real PostgreSQL of the tests' own: a cluster a worker, a fresh copy of a seeded database a test."""
 
-import asyncio
 from collections.abc import Iterator
 
 import psycopg
@@ -10,46 +9,23 @@ from fastapi.testclient import TestClient
 from deriva.service.main import build
 from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
-from deriva.service.store.engine import connect, migrate
-from deriva.service.usecases.demo import seed
 from serving import scratch_cluster
+from tests.databases import fresh, make_template
 from tests.service.anglers import Bank, enrol
-
-TEMPLATE = "template_seeded"
 
 
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     with scratch_cluster() as made:
+        make_template(made)
         yield made
 
 
-@pytest.fixture(scope="session")
-def template(cluster: Cluster) -> str:
-    """The demo's places without its seasons."""
-
-    async def fill() -> None:
-        engine, sessions = connect(cluster.url(TEMPLATE))
-        async with sessions.begin() as session:
-            await seed(session)
-        await engine.dispose()
-
-    cluster.create(TEMPLATE)
-    migrate(cluster.url(TEMPLATE))
-    asyncio.run(fill())
-    return TEMPLATE
-
-
 @pytest.fixture
-def database(cluster: Cluster, template: str) -> Iterator[str]:
+def database(cluster: Cluster) -> Iterator[str]:
     """The asyncpg address of a database that only this test has."""
-    postgres = cluster.url("postgres").replace("+asyncpg", "")
-    with psycopg.connect(postgres, autocommit=True) as server:
-        server.execute("drop database if exists one_test with (force)")
-        server.execute(f"create database one_test template {template}")
-    yield cluster.url("one_test")
-    with psycopg.connect(postgres, autocommit=True) as server:
-        server.execute("drop database one_test with (force)")
+    with fresh(cluster, "one_test") as name:
+        yield cluster.url(name)
 
 
 @pytest.fixture

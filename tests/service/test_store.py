@@ -1,7 +1,5 @@
 """The store: migrations are the models, the cluster keeps its data, the demo is seeded once."""
 
-import asyncio
-
 import psycopg
 from alembic import command
 from alembic.autogenerate import compare_metadata
@@ -11,7 +9,8 @@ from sqlalchemy import create_engine
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import alembic_config, migrate
 from deriva.service.store.models import Base
-from deriva.service.usecases.demo import BEATS, seed_database
+from deriva.service.usecases.demo import BEATS
+from tests.databases import seed_seasons_too
 from tests.service.anglers import count
 
 
@@ -37,9 +36,9 @@ def test_migrations__make_what_the_models_say_and_go_back(cluster: Cluster) -> N
 
 def test_demo__is_seeded_once_with_lies_and_two_seasons(database: str, rows: psycopg.Connection) -> None:
     """At least eight lies on two beats; every outing has drifts under a setting that the advisor made."""
-    asyncio.run(seed_database(database))
+    seed_seasons_too(database)
     first = {table: count(rows, table) for table in ("angler", "lie", "outing", "setting", "drift", "catch")}
-    asyncio.run(seed_database(database))
+    seed_seasons_too(database)
     assert {table: count(rows, table) for table in first} == first
     assert len(BEATS) >= 2
     assert first["lie"] >= 8

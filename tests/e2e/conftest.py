@@ -1,0 +1,97 @@
+"""The real app on a real database in a real browser."""
+
+import subprocess
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request
+
+from browser import VIEWPORTS, chromium
+from deriva.service.store.cluster import Cluster
+from serving import free_port, kill_app, scratch_cluster, start_app
+from tests.databases import fresh, make_template
+
+
+class Running:
+    """The app and its database, which a test may pull the plug of."""
+
+    def __init__(self, cluster: Cluster, database: str, log: Path) -> None:
+        self.cluster, self.database, self.log, self.port = cluster, database, log, free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.app: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        self.cluster.start()
+        self.app = start_app(self.cluster.url(self.database), port=self.port, log=self.log)
+
+    def kill(self) -> None:
+        if self.app is not None:
+            kill_app(self.app)
+
+    def pull_the_plug(self) -> None:
+        """Stop app and database as a power cut would."""
+        self.kill()
+        self.cluster.stop("immediate")
+
+
+@pytest.fixture(scope="session")
+def durable() -> Iterator[Cluster]:
+    with scratch_cluster(durable=True) as cluster:
+        make_template(cluster)
+        yield cluster
+
+
+@pytest.fixture
+def running(durable: Cluster, tmp_path: Path) -> Iterator[Running]:
+    with fresh(durable, "walked") as database:
+        service = Running(durable, database, tmp_path / "app.log")
+        service.start()
+        yield service
+        service.kill()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with chromium() as made:
+        yield made
+
+
+@pytest.fixture(params=list(VIEWPORTS))
+def viewport(request: pytest.FixtureRequest) -> str:
+    return str(request.param)
+
+
+@pytest.fixture
+def context(browser: Browser, viewport: str, running: Running) -> Iterator[BrowserContext]:
+    made = browser.new_context(**VIEWPORTS[viewport], base_url=running.address, accept_downloads=True)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext, running: Running) -> Iterator[Page]:
+    """A page that is signed in; anything asked of another host, or thrown by a script, fails the test."""
+    opened = context.new_page()
+    elsewhere: list[str] = []
+    thrown: list[str] = []
+
+    def asked(request: Request) -> None:
+        if not request.url.startswith((running.address, "data:", "blob:")):
+            elsewhere.append(request.url)
+
+    def logged(message: ConsoleMessage) -> None:
+        if (
+            message.type == "error" and "Failed to load resource" not in message.text
+        ):  # said on the screen instead
+            thrown.append(message.text)
+
+    opened.on("request", asked)
+    opened.on("console", logged)
+    opened.on("pageerror", lambda error: thrown.append(str(error)))
+    opened.goto("/")
+    opened.get_by_role("button", name="Fish the Marrowen").click()
+    opened.get_by_role("navigation", name="Steps").wait_for()
+    yield opened
+    assert elsewhere == []
+    assert thrown == []

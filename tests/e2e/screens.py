@@ -1,0 +1,33 @@
+"""What every walk does with a screen."""
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+SERIOUS = ("serious", "critical")
+
+
+def go(page: Page, step: str) -> None:
+    """Take a step of the five."""
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name=step).click()
+
+
+def lie(page: Page, name: str) -> None:
+    """Pick a lie from the ribbon."""
+    page.get_by_role("navigation", name="Lies").get_by_role("link", name=name).click()
+
+
+def heading(page: Page, text: str) -> None:
+    """Expect the answer at the top to hold a text."""
+    expect(page.get_by_role("heading", level=1)).to_contain_text(text)
+
+
+def sound(page: Page) -> None:
+    """Expect that axe finds nothing serious, and that nothing is wider than the screen."""
+    found = Axe().run(page).response["violations"]
+    assert [
+        f"{one['id']}: {node['html'][:120]}"
+        for one in found
+        if one["impact"] in SERIOUS
+        for node in one["nodes"]
+    ] == []
+    assert page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth")

@@ -1,0 +1,88 @@
+"""Corners that the walk does not pass: a first reading, a rig too heavy for its dry, dusk, feet, keys, and dead ends."""
+
+import re
+
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.e2e.screens import go, heading, lie, sound
+
+
+def test_first_reading__two_numbers_and_the_day_is_carried_over(page: Page) -> None:
+    name = "Far alders"
+    lie(page, name)
+    for step in ("Rig", "Drift", "Log"):
+        go(page, step)
+        heading(page, "Not read yet")
+    page.get_by_role("link", name=f"Read {name}").click()
+    heading(page, "How deep, and how fast at the top?")
+    expect(page.get_by_role("textbox", name="Water temperature")).to_have_value("12.5")
+    sound(page)
+    page.get_by_role("textbox", name="Surface speed").fill("0.4")
+    page.get_by_role("textbox", name="Surface speed").press("Enter")
+    page.get_by_label("Depth", exact=True).fill("0.9")
+    page.get_by_label("Depth", exact=True).press("Enter")
+    heading(page, "0.90 m deep ± 0.23 m, top at 0.40 m/s")
+
+
+def test_rig_too_heavy_for_its_dry__is_said_and_stays_set(page: Page) -> None:
+    lie(page, "Alder tail")
+    go(page, "Rig")
+    page.get_by_role("radio").filter(has_text="Dry-dropper").click()
+    bead = page.get_by_role("slider", name="Point bead")
+    bead.press("End")
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text(
+        re.compile(r"This rig weighs 0\.\d+ g in water and the size 16 CDC caddis carries")
+    )
+    heading(page, "it will not hang")
+    expect(bead).to_have_attribute("aria-valuetext", re.compile("4.0"))
+    alert.get_by_role("button", name="Take one that carries it").click()
+    heading(page, "Dry-dropper · 4.0 mm")
+    expect(page.get_by_role("list", name="for").filter(visible=True)).to_contain_text("foam")
+    page.get_by_role("button", name="As advised").click()
+    heading(page, "Dry-dropper · 2.0 mm")
+
+
+def test_dusk_and_feet__are_kept_and_legible(page: Page) -> None:
+    page.get_by_role("button", name="dusk colours").click()
+    page.get_by_role("button", name="m · °C").click()
+    lie(page, "Ash run")
+    heading(page, " ft deep")
+    go(page, "Rig")
+    heading(page, " ft above")
+    sound(page)
+    page.reload()
+    expect(page.get_by_role("button", name="day colours")).to_be_visible()
+    heading(page, " ft above")
+    page.get_by_role("button", name="ft · °F").click()
+    heading(page, " m above")
+
+
+def test_keys__do_what_the_buttons_do(page: Page) -> None:
+    lie(page, "Long glide")
+    page.keyboard.press("2")
+    heading(page, "in the zone")
+    page.keyboard.press("]")
+    expect(page.get_by_role("main")).to_contain_text("Bend pool")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("undo the last tap")
+    page.keyboard.press("1")  # a sheet is open: nothing happens behind it
+    page.keyboard.press("Escape")
+    heading(page, "in the zone")
+    page.keyboard.press("1")
+    heading(page, "deep ±")
+    page.get_by_label("Depth", exact=True).press("5")  # typing is typing
+    heading(page, "deep ±")
+
+
+def test_dead_ends__say_what_to_do(page: Page, context: BrowserContext) -> None:
+    page.goto("/lie/00000000-0000-7000-8000-000000000000/rig")
+    expect(page.get_by_role("alert")).to_contain_text("Pick one from the ribbon")
+    page.goto("/ledger/00000000-0000-7000-8000-000000000000")
+    expect(page.get_by_role("alert")).to_contain_text("no such outing of yours")
+    page.goto("/nowhere")
+    expect(page.get_by_role("alert")).to_contain_text("nothing at this address")
+    context.clear_cookies()
+    page.goto("/")
+    expect(page.get_by_role("button", name="Fish the Marrowen")).to_be_visible()
+    sound(page)
