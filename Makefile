@@ -70,7 +70,9 @@ test-core: $(RUN)/python
 lint: $(RUN)/python $(RUN)/node
 	@$(BIN)/ruff check . && $(BIN)/ruff format --check .
 	@$(BIN)/lint-imports --no-cache >$(RUN)/imports.log || { cat $(RUN)/imports.log; exit 1; }
+	@$(BIN)/python scripts/openapi.py --check
 	@$(NPM) run --silent lint
+	@$(NPM) run --silent api:check
 
 types: $(RUN)/python $(RUN)/node
 	@$(BIN)/mypy --no-error-summary

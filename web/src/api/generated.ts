@@ -946,6 +946,8 @@ export interface components {
             warnings: string[];
             /** Criteria */
             criteria: components["schemas"]["CriterionOut"][];
+            /** Loses On */
+            loses_on: string | null;
             setup: components["schemas"]["SetupOut"] | null;
             numbers: components["schemas"]["NumbersOut"] | null;
             picture: components["schemas"]["PictureOut"] | null;

@@ -43,7 +43,7 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
                       aria-hidden
                       className="block rounded-b-sm"
                       style={{
-                        height: 8 + DEEPEST_PX * share,
+                        height: `calc((8px + ${DEEPEST_PX}px * ${share}) * var(--ribbon))`,
                         background: `linear-gradient(var(--water-0), color-mix(in oklab, var(--water-1), var(--water-4) ${Math.round(share * 90)}%))`,
                       }}
                     />

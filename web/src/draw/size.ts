@@ -16,6 +16,6 @@ export function useWidth<T extends HTMLElement>(): [RefObject<T | null>, number]
 
 /** Metres between ruler marks, so that they stand at least `apart` pixels apart. */
 export function rulerStep(pixelsPerMetre: number, apart: number, metresPerUnit: number): number {
-  const steps = [0.1, 0.2, 0.25, 0.5, 1, 2, 5, 10].map((step) => step * metresPerUnit);
+  const steps = [0.1, 0.2, 0.5, 1, 2, 5, 10].map((step) => step * metresPerUnit);
   return steps.find((step) => step * pixelsPerMetre >= apart) ?? metresPerUnit * 10;
 }

@@ -19,7 +19,7 @@ export function Button({
   return (
     <button
       type="button"
-      className={`min-h-14 rounded-xl px-4 disabled:opacity-45 ${STYLES[look]} ${className}`}
+      className={`min-h-14 rounded-xl disabled:opacity-45 ${/\bpx-/.test(className) ? "" : "px-4"} ${STYLES[look]} ${className}`}
       {...rest}
     />
   );

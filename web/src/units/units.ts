@@ -62,7 +62,7 @@ const isUnit = (text: string): text is Unit => text in METRIC;
 
 /** A sentence of the core with its marked quantities (⟦1.60 m⟧) put into the units that people see. */
 export const sentence = (text: string, system: System): string =>
-  text.replace(/⟦(-?[\d.]+) ([^⟧]+)⟧/g, (_, number: string, unit: string) => {
+  text.replaceAll(" · ", `${NBSP}· `).replace(/⟦(-?[\d.]+) ([^⟧]+)⟧/g, (_, number: string, unit: string) => {
     if (!isUnit(unit)) return `${number}${NBSP}${unit}`;
     const given = number.split(".")[1]?.length ?? 0;
     const converted = scaleOf(unit, system).label !== METRIC[unit].label;

@@ -47,7 +47,10 @@ class Reason:
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """A rig with everything that is known about it here. ``evaluation`` is None only for a rig that cannot be used."""
+    """A rig with everything that is known about it here. ``evaluation`` is None only for a rig that cannot be used.
+
+    ``loses_on`` names the criterion that costs it most against the rig ranked first; None for that one.
+    """
 
     kind: RigKind
     score: float
@@ -58,6 +61,7 @@ class Judged:
     warnings: tuple[str, ...]
     thumb_m: tuple[float, float]
     thumb_note: str
+    loses_on: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -206,26 +210,27 @@ def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
     return tuple(reason for _, reason in kept)
 
 
+def _loses_on(judged: Judged, best: Judged) -> str | None:
+    """Return the criterion whose value falls furthest below the best rig's."""
+    theirs = {c.name: c.value for c in best.criteria}
+    behind = {c.name: theirs.get(c.name, 1.0) - c.value for c in judged.criteria}
+    worst = max(behind, key=behind.__getitem__, default=None)
+    return worst if worst is not None and behind[worst] > 0.0 else None
+
+
 def advise(situation: Situation) -> Advice:
     """Return the three rigs ranked for a situation."""
     judged = sorted((_best(kind, situation) for kind in RIG_KINDS), key=lambda j: -j.score)
-    ranked = []
-    for one in judged:
-        others = [other for other in judged if other is not one]
-        ranked.append(
-            Judged(
-                kind=one.kind,
-                score=one.score,
-                answer=one.answer,
-                evaluation=one.evaluation,
-                criteria=one.criteria,
-                reasons=_contrast(one, others),
-                warnings=one.warnings,
-                thumb_m=one.thumb_m,
-                thumb_note=one.thumb_note,
-            )
+    best = judged[0]
+    ranked = tuple(
+        replace(
+            one,
+            reasons=_contrast(one, [other for other in judged if other is not one]),
+            loses_on=None if one is best else _loses_on(one, best),
         )
-    return Advice(ranked=tuple(ranked), cautions=cautions(situation))
+        for one in judged
+    )
+    return Advice(ranked=ranked, cautions=cautions(situation))
 
 
 @dataclass(frozen=True, slots=True)

@@ -254,6 +254,7 @@ class RankedOut(Wire):
     reasons: list[ReasonOut]
     warnings: list[str]
     criteria: list[CriterionOut]
+    loses_on: str | None
     setup: SetupOut | None
     numbers: NumbersOut | None
     picture: PictureOut | None
@@ -410,6 +411,7 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
         reasons=[ReasonOut(for_=reason.speaks_for, text=reason.text) for reason in judged.reasons],
         warnings=list(judged.warnings),
         criteria=[CriterionOut(name=c.name, value=c.value, text=c.text) for c in judged.criteria],
+        loses_on=judged.loses_on,
         setup=_setup(e) if e else None,
         numbers=_numbers(e) if e else None,
         picture=_picture(e) if e else None,

@@ -4,25 +4,26 @@ import { HangingRig } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
 import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
 
-const AIR_PX = 30;
 const RULER_PX = 40;
 
 /** The rig in hand in its column, small, above the keys. */
 export function BankColumn({ situation, ranked }: { situation: Situation; ranked: Ranked | undefined }) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const column = useColumn(situation).data;
-  const water = width < 520 ? 128 : 300;
+  const phone = width < 520;
+  const water = phone ? 104 : 290;
+  const air = phone ? 30 : 64;
   const frame: Frame | null = column
     ? {
         width,
-        surface: AIR_PX,
+        surface: air,
         scale: water / (column.depth_p90_m * 1.04),
-        height: AIR_PX + water + 18,
+        height: air + water + 18,
         depth: column.depth_m,
       }
     : null;
   return (
-    <div ref={ref} className="mt-1 min-h-44 overflow-hidden rounded-2xl bg-paper">
+    <div ref={ref} className="mt-1 min-h-38 overflow-hidden rounded-2xl bg-paper">
       {column && frame && width > 0 && (
         <svg
           width={width}

@@ -42,7 +42,7 @@ interface OutcomeKey {
 
 const KEYS: readonly OutcomeKey[] = [
   { outcome: "clean", name: "Clean", what: "no touch", key: "c" },
-  { outcome: "tick", name: "Tick", what: "touched, went on", key: "t" },
+  { outcome: "tick", name: "Tick", what: "light touch", key: "t" },
   { outcome: "hung", name: "Hung up", what: "stopped", key: "h" },
   { outcome: "missed", name: "Missed", what: "struck, nothing", key: "m" },
   { outcome: "fish", name: "Fish", what: "to hand", key: "f" },
@@ -169,7 +169,7 @@ function Bank({
                   key={outcome}
                   type="button"
                   onClick={() => press(outcome)}
-                  className={`min-h-21 rounded-2xl border-2 px-1 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+                  className={`min-h-21 rounded-2xl border-2 px-1 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
                 >
                   <span className="block text-xl font-bold">{name}</span>
                   <span className="block text-sm">{what}</span>
@@ -180,12 +180,16 @@ function Bank({
               <Button
                 disabled={log.drifts.length === 0}
                 onClick={takeBack}
-                className="flex items-center justify-center gap-2"
+                className="flex items-center justify-center gap-2 px-2"
               >
                 <Undo2 aria-hidden size={20} /> Undo
               </Button>
-              <Button onClick={() => setChanging(true)}>Change setting</Button>
-              <Button onClick={() => act(() => end(bank))}>End outing</Button>
+              <Button className="px-1" onClick={() => setChanging(true)}>
+                Change setting
+              </Button>
+              <Button className="px-2" onClick={() => act(() => end(bank))}>
+                End outing
+              </Button>
             </div>
           </>
         ) : (

@@ -2,7 +2,7 @@ import type { DriftPath } from "../../api/client";
 import { useWidth } from "../../draw/size";
 import { useUnits } from "../../units/context";
 
-const HEIGHT = 190;
+const HEIGHT = 160;
 const LEFT = 52;
 const BOTTOM = 26;
 

@@ -18,7 +18,7 @@ export function DriftScene({ path, time, roughness }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { show } = useUnits();
   const phone = width < 520;
-  const water = phone ? 210 : 320;
+  const water = phone ? 210 : 240;
   const frame: Frame = {
     width,
     surface: AIR_PX,

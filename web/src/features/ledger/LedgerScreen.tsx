@@ -25,14 +25,16 @@ const OUTCOME = {
 } as const;
 const PHASE = { drop: "on the drop", drift: "in the dead drift", swing: "on the swing" } as const;
 
+const several = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
 function counts({ tally }: OutingSummary): string {
   const parts = [
-    `${tally.drifts} drifts`,
+    several(tally.drifts, "drift", "drifts"),
     `${tally.fish} fish`,
     `${tally.missed} missed`,
-    `${tally.touches} touches`,
+    several(tally.touches, "touch", "touches"),
   ];
-  if (tally.lost_flies > 0) parts.push(`${tally.lost_flies} flies lost`);
+  if (tally.lost_flies > 0) parts.push(`${several(tally.lost_flies, "fly", "flies")} lost`);
   return parts.join(" · ");
 }
 
@@ -77,7 +79,7 @@ export function LedgerPage() {
   const { temperature_c, clarity_m } = outing.conditions as { temperature_c?: number; clarity_m?: number };
   return (
     <div className="mx-auto max-w-3xl space-y-3">
-      <div className="flex flex-wrap items-end justify-between gap-2 pt-2">
+      <div className="flex flex-wrap items-end justify-between gap-2 pt-2 sm:flex-nowrap">
         <div>
           <h1 className="text-2xl font-bold">
             {outing.beat}, {day(outing.started_at)}
@@ -90,7 +92,7 @@ export function LedgerPage() {
           </p>
         </div>
         <a
-          className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
+          className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
           href={`/api/outings/${outing.id}/ledger.csv`}
           download
         >

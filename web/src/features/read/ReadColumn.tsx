@@ -23,7 +23,7 @@ export function ReadColumn({ column }: { column: Column }) {
   };
   const fastest = Math.max(...column.profile.map((p) => p.speed_m_s));
   const x0 = phone ? 66 : 90;
-  const reach = Math.max(0, width - x0 - (phone ? 70 : 110));
+  const reach = Math.max(0, width - x0 - (phone ? 92 : 110));
   const x = (speed: number) => x0 + (speed / fastest) * reach;
   const curve = column.profile
     .map((p) => `${x(p.speed_m_s).toFixed(1)},${yOf(frame, p.height_m).toFixed(1)}`)
@@ -60,7 +60,7 @@ export function ReadColumn({ column }: { column: Column }) {
             );
           })}
           <text
-            x={Math.min(x(fastest) + 8, width - 76)}
+            x={Math.min(x(fastest) + 8, width - 80)}
             y={frame.surface + 18}
             fontSize={14}
             fontWeight={600}

@@ -71,10 +71,11 @@ export function Figures({ ranked }: { ranked: Ranked }) {
   );
 }
 
-const NAMES: Record<string, string> = {
+export const CRITERIA: Record<string, string> = {
   zone: "in the zone",
   carry: "carrying",
   bed: "clear of the bed",
+  pace: "pace of the fly",
   hold: "keeps its lane",
   reach: "reach",
   wind: "wind",
@@ -96,7 +97,7 @@ export function Criteria({ ranked }: { ranked: Ranked }) {
             className="grid grid-cols-[8.5rem_1fr_2.2rem] items-center gap-2"
             title={say(criterion.text)}
           >
-            <dt className="text-sm">{NAMES[criterion.name] ?? criterion.name}</dt>
+            <dt className="text-sm">{CRITERIA[criterion.name] ?? criterion.name}</dt>
             <dd className="contents">
               <span aria-hidden className="h-2.5 rounded-full bg-line">
                 <span

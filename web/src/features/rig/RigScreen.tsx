@@ -8,7 +8,7 @@ import type { InHand } from "../../local/records";
 import { Button, Cautions, Panel, Say, Slider, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
-import { Criteria, Figures, Reasons } from "./RigFacts";
+import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
 import { ThreeRigs } from "./ThreeRigs";
 
 export const RigScreen = () => (
@@ -93,10 +93,11 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
               role="radio"
               aria-checked={one.rig === kind}
               onClick={() => choose(one.rig)}
-              className={`min-h-14 rounded-xl border-2 p-2 text-left leading-tight lg:p-3 ${one.rig === kind ? "border-ink bg-paper" : "border-line"}`}
+              className={`flex min-h-14 flex-col rounded-xl border-2 p-2 text-left leading-tight lg:p-3 ${one.rig === kind ? "border-ink bg-paper" : "border-line"}`}
             >
               <span className="block font-semibold">
-                {place + 1}. {one.name}
+                <span className="max-lg:sr-only">{place + 1}. </span>
+                {one.name}
               </span>
               <span className="block text-sm text-soft">
                 {one.setup
@@ -106,6 +107,11 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
               <span className="block text-sm">
                 {one.setup ? `${percent(one.zone_share)} in the zone` : ""}
               </span>
+              {ranked[place]?.loses_on && (
+                <span className="block text-sm text-soft">
+                  loses on {CRITERIA[ranked[place].loses_on] ?? ranked[place].loses_on}
+                </span>
+              )}
             </button>
           ))}
         </div>

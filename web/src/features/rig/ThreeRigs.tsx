@@ -24,7 +24,7 @@ export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
   const phone = width < 520;
   const lane = (width - RULER_PX) / ranked.length;
   const deep = column.depth_p90_m * 1.04;
-  const byDepth = (phone ? 220 : 340) / deep;
+  const byDepth = (phone ? 220 : 300) / deep;
   // the widest rig sets the scale where it would not fit its lane
   const spans = ranked.flatMap((one) => {
     if (!one.picture) return [];

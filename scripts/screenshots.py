@@ -1,0 +1,115 @@
+"""Take docs/screenshots/ again: every main view, as a desktop and as a phone, from the demo data."""
+
+import asyncio
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, expect
+
+from browser import VIEWPORTS, chromium
+from deriva.service.store.cluster import Cluster
+from deriva.service.store.engine import migrate
+from deriva.service.usecases.demo import seed_database
+from serving import ROOT, free_port, kill_app, scratch_cluster, start_app
+
+TARGET = ROOT / "docs" / "screenshots"
+LIE = "Ash run"
+SCRUBBED_TO = 2
+"""Page-up presses from the start of the drift: the moment at which its shape tells most."""
+
+
+def step(page: Page, name: str) -> None:
+    """Take a step of the five."""
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name=name).click()
+
+
+def read(page: Page) -> None:
+    """Show the column of a lie."""
+    page.get_by_role("navigation", name="Lies").get_by_role("link", name=LIE).click()
+    expect(page.get_by_role("img", name="Water column")).to_be_visible()
+
+
+def rig(page: Page) -> None:
+    """Show the three rigs."""
+    step(page, "Rig")
+    expect(page.get_by_role("img", name="The three rigs")).to_be_visible()
+
+
+def drift(page: Page) -> None:
+    """Show the drift part of the way down."""
+    step(page, "Drift")
+    page.get_by_role("button", name="Hold").click()
+    slider = page.get_by_role("slider", name="Time since")
+    slider.press("Home")
+    for _ in range(SCRUBBED_TO):
+        slider.press("PageUp")
+    expect(page.get_by_role("img", name="Depth of the flies")).to_be_visible()
+
+
+def log(page: Page) -> None:
+    """Show an outing under way."""
+    step(page, "Log")
+    page.get_by_role("button", name="Start outing").click()
+    for name in ("Clean", "Clean", "Tick", "Clean", "Missed", "Tick"):
+        page.get_by_role("button", name=name).click()
+    expect(page.get_by_text("6 drifts here")).to_be_visible()
+    expect(page.get_by_text("all saved")).to_be_visible()
+
+
+def catch(page: Page) -> None:
+    """Show the sheet for a fish."""
+    page.get_by_role("button", name="Fish to hand").click()
+    expect(page.get_by_role("dialog")).to_be_visible()
+
+
+def ledger(page: Page) -> None:
+    """Show the outings."""
+    page.get_by_role("button", name="Into the book").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    step(page, "Ledger")
+    expect(page.get_by_role("heading", name="Ledger")).to_be_visible()
+
+
+def outing(page: Page) -> None:
+    """Show one outing of the season."""
+    page.get_by_role("main").get_by_role("link").nth(3).click()
+    expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
+
+
+VIEWS: tuple[Callable[[Page], None], ...] = (read, rig, drift, log, catch, ledger, outing)
+
+
+def main() -> None:
+    """Run the demo on a throw-away cluster and take the pictures."""
+    TARGET.mkdir(parents=True, exist_ok=True)
+    for old in TARGET.glob("*.png"):
+        old.unlink()
+    with scratch_cluster() as cluster, tempfile.TemporaryDirectory() as folder:
+        for viewport in VIEWPORTS:  # before the browser: it keeps an event loop in this thread
+            cluster.create(viewport)
+            migrate(cluster.url(viewport))
+            asyncio.run(seed_database(cluster.url(viewport)))
+        with chromium() as browser:
+            take(browser, cluster, Path(folder))
+    print(f"{len(list(TARGET.glob('*.png')))} pictures in {TARGET.relative_to(ROOT)}")
+
+
+def take(browser: Browser, cluster: Cluster, folder: Path) -> None:
+    """Take every view at every size."""
+    for viewport, settings in VIEWPORTS.items():
+        port = free_port()
+        app = start_app(cluster.url(viewport), port=port, log=folder / "app.log")
+        context = browser.new_context(**settings, base_url=f"http://127.0.0.1:{port}")
+        page = context.new_page()
+        page.goto("/")
+        page.get_by_role("button", name="Fish the Marrowen").click()
+        for number, view in enumerate(VIEWS, 1):
+            view(page)
+            page.screenshot(path=TARGET / f"{number}-{view.__name__}-{viewport}.png", animations="disabled")
+        context.close()
+        kill_app(app)
+
+
+if __name__ == "__main__":
+    main()
