@@ -16,6 +16,7 @@ from deriva.core.advice.wording import plain
 from deriva.core.errors import Impossible
 from deriva.core.rigs.spec import RIG_KINDS, RigKind
 from deriva.core.tackle.floats import DRIES
+from deriva.core.water.profile import BedKind
 from tests.core.advice.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN, SITUATIONS, at_distance
 
 
@@ -79,6 +80,17 @@ def test_advice__holds_for_any_water(situation: Situation) -> None:
         assert all(0.0 <= c.value <= 1.0 for c in judged.criteria)
         product = math.prod(c.value ** (0.8 if c.name == "zone" else 1.0) for c in judged.criteria)
         assert judged.score == pytest.approx(product)
+
+
+@pytest.mark.parametrize("depth", [0.05, 0.2, 4.0])
+@pytest.mark.parametrize("speed", [0.01, 0.5, 4.0])
+@pytest.mark.parametrize("bed", ["sand", "boulder"])
+def test_edges__of_what_may_come_in_still_get_an_answer(depth: float, speed: float, bed: BedKind) -> None:
+    for undertow in (False, True):
+        water = LieWater(depth, speed, bed=bed, depth_sd_m=0.5 * depth, undertow=undertow)
+        advice = advise(Situation(water, Place(3.0), rules=Rules(max_flies=3)))
+        assert len(advice.ranked) == 3
+        assert all(judged.reasons for judged in advice.ranked)
 
 
 @given(SITUATIONS)

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from deriva.core._jit import plain
 from deriva.core.drift import transient
@@ -14,6 +15,7 @@ from deriva.core.drift.settling import settling_velocity
 from deriva.core.drift.sinking import sinking
 from deriva.core.drift.steady import steady_drift
 from deriva.core.drift.transient import transient_drift
+from deriva.core.water.profile import ProfileKind
 from tests.core.drift.scenes import FLOATS, fishable, under_a_float, under_a_tip
 
 TIMED = [case for case, truth in FLOATS.items() if "t50_80_95_s" in truth]
@@ -68,6 +70,22 @@ def test_line__does_not_stretch_and_nothing_leaves_the_column(scenario: Scenario
     assert drift.body_depth_m.min() >= -0.01 * depth
     segments = np.hypot(np.diff(drift.line_x_m, axis=1), np.diff(drift.line_height_m, axis=1))
     assert segments.max() <= np.diff(drift.along_m).max() * 1.01
+
+
+@given(fishable(), st.floats(1.0, 3.0), st.floats(0.02, 1.0), st.sampled_from(["log", "undertow", "uniform"]))
+@settings(max_examples=30)
+def test_any_rig__lands_on_its_slack_line_without_coming_apart(
+    scenario: Scenario, factor: float, speed: float, profile: ProfileKind
+) -> None:
+    """Far too much line, near-still water, a bed faster than the top: what once sent the line off to infinity."""
+    length = factor * scenario.water.depth_m
+    water = replace(scenario.water, surface_speed_m_s=speed, profile=profile)
+    line, body = replace(scenario.line[0], length_m=length), replace(scenario.bodies[0], along_m=length)
+    drift = transient_drift(replace(scenario, water=water, line=(line,), bodies=(body,)), duration_s=12.0)
+    assert drift.stretch < 1e-3
+    assert 0.0 <= drift.body_depth_m.max() <= water.depth_m
+    assert drift.line_height_m.min() > -0.01
+    assert np.abs(np.diff(drift.body_x_m[:, 0])).max() / transient.FRAME_S < 2.0  # nothing is flung
 
 
 @given(fishable())

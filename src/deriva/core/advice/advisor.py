@@ -21,6 +21,7 @@ from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import grams, plain, qty
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import Impossible, NotConverged
+from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
 from deriva.core.tackle.beads import LADDER_MM, ORDINARY_MM
 from deriva.core.tackle.flies import Fly
@@ -103,7 +104,7 @@ def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) 
     said = f"Rule of thumb: {qty(lo, 'm')} to {qty(hi, 'm')}."
     if lo - THUMB_TOLERANCE <= e.rig.depth_setting_m <= hi + THUMB_TOLERANCE:
         return f"{said} The computation agrees."
-    middle = 0.5 * (lo + hi)
+    middle = DEPTH_SETTING_M.clamp(0.5 * (lo + hi))
     spacing = e.rig.dropper_spacing_m
     rig = replace(
         e.rig,

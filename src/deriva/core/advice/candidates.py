@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from deriva.core.advice.situation import Situation
-from deriva.core.ranges import Range
+from deriva.core.ranges import DEPTH_SETTING_M, Range
 from deriva.core.rigs.spec import SIGHTER_CLEARANCE_M, Rig, RigKind
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import DressingClass, Fly, fly_body
@@ -52,7 +52,7 @@ class Limits:
 
 def limits(situation: Situation) -> Limits:
     """Return how far the setting of a rig can be moved by hand here."""
-    longest = max(1.2, round(LONGEST_SHARE * situation.water.depth_m, 1))
+    longest = DEPTH_SETTING_M.clamp(max(1.2, round(LONGEST_SHARE * situation.water.depth_m, 1)))
     return Limits(
         beads(situation) or LADDER_MM, Range(SHORTEST_M, longest, "m", "about twice the depth is ample")
     )
@@ -183,7 +183,8 @@ def candidates(situation: Situation, kind: RigKind) -> Iterator[Rig]:
                         continue
                 for share in DEPTH_SHARES:
                     setting = round(share * situation.water.depth_m + clearance, 2)
-                    if setting < SHORTEST_M or (kind == "dry_dropper" and setting > DRY_LONGEST_M):
+                    longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
+                    if not SHORTEST_M <= setting <= longest:
                         continue
                     spacing = min(DROPPER_SPACING_M, round(setting / 2.0, 2)) if last is not None else None
                     yield Rig(

@@ -42,6 +42,9 @@ LENGTH_TOLERANCE = 2e-4
 """Most Newton sweeps on the lengths in a step, and the relative length error at which they stop. Two or three do as a
 rule; a fly striking the bed slackens the line above it piece by piece, which takes up to fifty."""
 
+WILD = 3.0
+"""Relative stretch in a sweep at which it is given up."""
+
 
 @jit
 def _run(
@@ -158,8 +161,9 @@ def _run(
             taut[j] = True
         if kind == 1:  # a rod tip goes where the hand goes
             vx[0], vz[0] = tip_speed, 0.0
-        settled = False
-        for _ in range(SWEEPS):
+        settled = found = False
+        for sweep in range(SWEEPS + 1):
+            wild = False
             for j in range(n):
                 i = j + 1
                 dx = x[i] - x[j] + dt * (vx[i] - vx[j])
@@ -169,9 +173,12 @@ def _run(
                 off = size[j] / seg_len[j] - 1.0
                 if not taut[j] and off > LENGTH_TOLERANCE:
                     taut[j] = True
-                if off > LENGTH_TOLERANCE or (taut[j] and off < -LENGTH_TOLERANCE):
+                if not off <= LENGTH_TOLERANCE or (taut[j] and off < -LENGTH_TOLERANCE):
                     settled = False
-            if settled:
+                if not off <= WILD:
+                    wild = True
+            found = settled
+            if settled or wild or sweep == SWEEPS:
                 break
             settled = True
             # Nodes without tension, each held near its last guess by the stiffness that taut neighbours give a
@@ -238,6 +245,27 @@ def _run(
                 if (i > 0 or kind == 2) and not held[i] and z[i] + dt * vz[i] < floor[i] - 1e-9:
                     held[i] = True
                     settled = False
+        if not found:
+            # No set of tensions was found: every node goes as it would without, and is then drawn in, from the top
+            # down, to where its line still reaches. It costs the motion of one step, and no line.
+            for i in range(n + 1):
+                if i == 0 and kind == 1:
+                    continue
+                det = cxx[i] * czz[i] - cxz[i] * cxz[i]
+                vx[i] = (czz[i] * bx[i] - cxz[i] * bz[i]) / det
+                vz[i] = (cxx[i] * bz[i] - cxz[i] * bx[i]) / det
+                if i == 0 and kind == 0:
+                    vx[0], vz[0] = bx[0] / cxx[0], 0.0
+                vz[i] = max(vz[i], (floor[i] - z[i]) / dt)
+            for j in range(n):
+                i = j + 1
+                dx = x[i] - x[j] + dt * (vx[i] - vx[j])
+                dz = z[i] - z[j] + dt * (vz[i] - vz[j])
+                reach = seg_len[j] / (np.sqrt(dx * dx + dz * dz) + 1e-12)
+                if reach < 1.0:
+                    vx[i] = vx[j] + (x[j] - x[i] + reach * dx) / dt
+                    vz[i] = vz[j] + (z[j] - z[i] + reach * dz) / dt
+                tension[j] = 0.0
         for i in range(n + 1):
             x[i] += dt * vx[i]
             z[i] += dt * vz[i]
