@@ -125,7 +125,7 @@ export function Slider({ label, value, min, max, step, shown, onChange }: Slider
         onValueChange={([next]) => next !== undefined && onChange(next)}
       >
         <RadixSlider.Track className="relative h-2 grow rounded-full bg-line">
-          <RadixSlider.Range className="absolute h-full rounded-full bg-water-3" />
+          <RadixSlider.Range className="absolute h-full rounded-full bg-mark" />
         </RadixSlider.Track>
         <RadixSlider.Thumb
           aria-label={label}

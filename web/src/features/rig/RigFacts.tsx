@@ -16,7 +16,7 @@ export function Reasons({ ranked }: { ranked: Ranked }) {
             .map((reason) => (
               <li key={reason.text} className="flex gap-2">
                 {side ? (
-                  <Check aria-label="for" size={20} className="mt-0.5 shrink-0 text-water-3" />
+                  <Check aria-label="for" size={20} className="mt-0.5 shrink-0 text-mark" />
                 ) : (
                   <X aria-label="against" size={20} className="mt-0.5 shrink-0 text-caution" />
                 )}
@@ -101,7 +101,7 @@ export function Criteria({ ranked }: { ranked: Ranked }) {
             <dd className="contents">
               <span aria-hidden className="h-2.5 rounded-full bg-line">
                 <span
-                  className="block h-full rounded-full bg-water-3"
+                  className="block h-full rounded-full bg-mark"
                   style={{ width: `${100 * criterion.value}%` }}
                 />
               </span>

@@ -58,6 +58,8 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
   if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
   const shown = ranked.map((one) => (one.rig === kind ? live : one));
   const { limits } = live;
+  // nothing is said of a rig that will not hang but why
+  const standing = refused ? { ...live, reasons: [], warnings: [], criteria: [] } : live;
   const beads = limits.beads_mm;
   const asAdvised = advised.setup && tuningOf(kind, advised.setup);
   const changed = JSON.stringify(asAdvised) !== JSON.stringify(tuning);
@@ -116,7 +118,7 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
           ))}
         </div>
         <div className="mt-4 hidden lg:block">
-          <Reasons ranked={live} />
+          <Reasons ranked={standing} />
         </div>
       </div>
       <div className="min-w-0 space-y-4">
@@ -156,8 +158,8 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
                 )}
               </div>
             )}
-            <p className="text-sm text-soft">{say(live.rule_of_thumb.note)}</p>
-            {live.warnings.map((warning) => (
+            {!refused && <p className="text-sm text-soft">{say(live.rule_of_thumb.note)}</p>}
+            {standing.warnings.map((warning) => (
               <p
                 key={warning}
                 role="status"
@@ -166,7 +168,7 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
                 {say(warning)}
               </p>
             ))}
-            <Figures ranked={live} />
+            {!refused && <Figures ranked={live} />}
             <div className="mt-3 grid grid-cols-2 gap-2">
               <Link
                 to="/lie/$lieId/drift"
@@ -188,9 +190,9 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
           </Panel>
         )}
         <div className="lg:hidden">
-          <Reasons ranked={live} />
+          <Reasons ranked={standing} />
         </div>
-        <Criteria ranked={live} />
+        <Criteria ranked={standing} />
         <Cautions texts={cautions} />
         <p className="text-sm text-soft">
           <b>Rules of the beat, as entered:</b> {beat.rules_text}

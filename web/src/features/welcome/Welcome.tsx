@@ -27,7 +27,7 @@ export function Welcome({ demo }: { demo: boolean }) {
       </div>
       {demo ? (
         <Button look="main" className="text-lg" onClick={() => signIn.mutate()} disabled={signIn.isPending}>
-          Fish the Marrowen as the demo angler
+          Fish the Marrowen (demo)
         </Button>
       ) : (
         <p className="font-semibold">Accounts are not here yet. Start the demo to look around.</p>
