@@ -14,6 +14,7 @@ from deriva.core.ranges import (
     TEMPERATURE_C,
     WIND_M_S,
 )
+from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BED_KS, BedKind
 
 WaterKind = Literal[
@@ -31,7 +32,7 @@ WaterKind = Literal[
     "weed_channel",
     "bank_edge",
 ]
-FlowClass = Literal["much_below_normal", "below_normal", "normal", "above_normal", "much_above_normal"]
+
 Feeding = Literal["bottom", "mid", "surface", "mixed"]
 
 DEPTH_SD_SHARE = 0.2

@@ -15,7 +15,6 @@ from deriva.core.advice.situation import (
     Box,
     Feeding,
     Fish,
-    FlowClass,
     LieWater,
     Place,
     Rules,
@@ -29,6 +28,7 @@ from deriva.core.ranges import Range
 from deriva.core.rigs.spec import Rig, RigKind
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.tippet import TIPPET_X
+from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BedKind
 from deriva.service.schemas.base import Wire, Within, Words
 

@@ -7,9 +7,10 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
-from deriva.core.advice.situation import Feeding, FlowClass, WaterKind
+from deriva.core.advice.situation import Feeding, WaterKind
 from deriva.core.record.tally import FlyOnRig, LengthHow, Outcome, Pace, Phase
 from deriva.core.rigs.spec import RigKind
+from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.advise import RulesModel, SetupOut, SituationModel

@@ -13,8 +13,9 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
 from deriva.core.advice.advisor import Judged, advise
-from deriva.core.advice.situation import FlowClass, Situation
+from deriva.core.advice.situation import Situation
 from deriva.core.record.tally import Outcome, Phase
+from deriva.core.water.flow import FlowClass
 from deriva.service.schemas.advise import SituationModel, ranked_out
 from deriva.service.store.models import Angler, Catch, Drift, Outing, Setting, Stop
 from deriva.service.usecases.reading import list_beats
