@@ -1,0 +1,1 @@
+"""Open formats in and out: one a file, pure text to records and back."""
