@@ -1,4 +1,4 @@
-"""Start or stop the demo: its own PostgreSQL cluster (durable, kept between runs) and the app."""
+"""Start or stop the demo: its own PostgreSQL cluster (durable, kept between runs), the gauge's stand-in and the app."""
 
 import argparse
 import asyncio
@@ -7,10 +7,10 @@ import sys
 from deriva.service.store.cluster import Cluster, ClusterError, data_folder
 from deriva.service.store.engine import migrate
 from deriva.service.usecases.demo import seed_database
-from serving import ROOT, answers, start_app, stop_app
+from serving import ROOT, answers, start_app, start_standin, stop_app
 
 RUN = ROOT / ".run"
-PID = RUN / "app.pid"
+PIDS = (RUN / "app.pid", RUN / "standin.pid")
 DATABASE = "deriva_demo"
 
 
@@ -20,14 +20,15 @@ def cluster() -> Cluster:
 
 
 def stop() -> None:
-    """Stop the app if this script started one."""
-    if PID.exists():
-        stop_app(int(PID.read_text()))
-        PID.unlink()
+    """Stop what this script started."""
+    for pid in PIDS:
+        if pid.exists():
+            stop_app(int(pid.read_text()))
+            pid.unlink()
 
 
 def start(port: int) -> None:
-    """Start cluster and app, and wait for an answer."""
+    """Start cluster, stand-in (on the next port) and app, and wait for an answer."""
     stop()
     address = f"http://127.0.0.1:{port}"
     if answers(address):
@@ -36,9 +37,12 @@ def start(port: int) -> None:
     db.start()
     db.create(DATABASE)
     migrate(db.url(DATABASE))
-    asyncio.run(seed_database(db.url(DATABASE)))
     RUN.mkdir(exist_ok=True)
-    PID.write_text(str(start_app(db.url(DATABASE), port=port, log=RUN / "app.log").pid))
+    app_pid, standin_pid = PIDS
+    standin_pid.write_text(str(start_standin(port=port + 1, log=RUN / "standin.log").pid))
+    gauges = f"http://127.0.0.1:{port + 1}"
+    asyncio.run(seed_database(db.url(DATABASE), gauges=gauges))
+    app_pid.write_text(str(start_app(db.url(DATABASE), port=port, log=RUN / "app.log", gauges=gauges).pid))
     print(f"Deriva is running at {address}  (stop it with `make stop`; the data stays)")
 
 

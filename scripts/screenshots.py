@@ -11,7 +11,7 @@ from browser import VIEWPORTS, chromium
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import migrate
 from deriva.service.usecases.demo import seed_database
-from serving import ROOT, free_port, kill_app, scratch_cluster, start_app
+from serving import ROOT, free_port, kill_app, scratch_cluster, start_app, start_standin
 
 TARGET = ROOT / "docs" / "screenshots"
 LIE = "Ash run"
@@ -86,20 +86,23 @@ def main() -> None:
     for old in TARGET.glob("*.png"):
         old.unlink()
     with scratch_cluster() as cluster, tempfile.TemporaryDirectory() as folder:
+        gauges = f"http://127.0.0.1:{(port := free_port())}"
+        standin = start_standin(port=port, log=Path(folder) / "standin.log")
         for viewport in VIEWPORTS:  # before the browser: it keeps an event loop in this thread
             cluster.create(viewport)
             migrate(cluster.url(viewport))
-            asyncio.run(seed_database(cluster.url(viewport)))
+            asyncio.run(seed_database(cluster.url(viewport), gauges=gauges))
         with chromium() as browser:
-            take(browser, cluster, Path(folder))
+            take(browser, cluster, Path(folder), gauges=gauges)
+        kill_app(standin)
     print(f"{len(list(TARGET.glob('*.png')))} pictures in {TARGET.relative_to(ROOT)}")
 
 
-def take(browser: Browser, cluster: Cluster, folder: Path) -> None:
+def take(browser: Browser, cluster: Cluster, folder: Path, *, gauges: str) -> None:
     """Take every view at every size."""
     for viewport, settings in VIEWPORTS.items():
         port = free_port()
-        app = start_app(cluster.url(viewport), port=port, log=folder / "app.log")
+        app = start_app(cluster.url(viewport), port=port, log=folder / "app.log", gauges=gauges)
         context = browser.new_context(**settings, base_url=f"http://127.0.0.1:{port}")
         page = context.new_page()
         page.goto("/")

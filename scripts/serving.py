@@ -29,40 +29,53 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def answers(address: str) -> bool:
-    """Return whether the app answers at ``address``."""
+def answers(address: str, path: str = "/api/health") -> bool:
+    """Return whether something answers at ``address``."""
     try:
-        with urllib.request.urlopen(address + "/api/health", timeout=2) as response:  # noqa: S310 - our own loopback
+        with urllib.request.urlopen(address + path, timeout=2) as response:  # noqa: S310 - our own loopback
             return bool(response.status == 200)
     except (urllib.error.URLError, OSError):
         return False
 
 
-def start_app(database_url: str, *, port: int, log: Path) -> subprocess.Popen[bytes]:
-    """Start the app on the demo start's settings and return once it answers; raises RuntimeError with its last words."""
-    settings = {
-        "DERIVA_DATABASE_URL": database_url,
-        "DERIVA_DEMO": "1",
-        "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
-    }
-    command = [sys.executable, "-m", "uvicorn", "--factory", "deriva.service.main:create"]
+def _serve(
+    factory: str, *, port: int, log: Path, path: str, settings: dict[str, str]
+) -> subprocess.Popen[bytes]:
+    """Start an ASGI app and return once it answers at ``path``; raises RuntimeError with its last words."""
+    command = [sys.executable, "-m", "uvicorn", "--factory", factory]
     command += ["--host", "127.0.0.1", "--port", str(port), "--log-level", "warning"]
     with log.open("ab") as out:
         app = subprocess.Popen(
             command, cwd=ROOT, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
         )
     deadline = time.monotonic() + STARTS_WITHIN_S
-    while not answers(f"http://127.0.0.1:{port}"):
+    while not answers(f"http://127.0.0.1:{port}", path):
         if app.poll() is not None or time.monotonic() > deadline:
-            raise RuntimeError(f"The app did not start:\n{log.read_text()[-2000:]}")
+            raise RuntimeError(f"{factory} did not start:\n{log.read_text()[-2000:]}")
         time.sleep(LOOK_AGAIN_S)
     return app
 
 
+def start_app(database_url: str, *, port: int, log: Path, gauges: str = "") -> subprocess.Popen[bytes]:
+    """Start the app on the demo start's settings; ``gauges`` is where its gauges are read, if anywhere."""
+    settings = {
+        "DERIVA_DATABASE_URL": database_url,
+        "DERIVA_DEMO": "1",
+        "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
+        "DERIVA_GAUGES": gauges,
+    }
+    return _serve("deriva.service.main:create", port=port, log=log, path="/api/health", settings=settings)
+
+
+def start_standin(*, port: int, log: Path) -> subprocess.Popen[bytes]:
+    """Start the stand-in for the gauge."""
+    return _serve("deriva.standins.app:create", port=port, log=log, path="/iv", settings={})
+
+
 def stop_app(pid: int) -> None:
-    """Stop an app that :func:`start_app` started, if it still runs."""
+    """Stop an app that was started here, if it still runs."""
     command = Path(f"/proc/{pid}/cmdline")
-    if not command.exists() or b"deriva.service.main" not in command.read_bytes():
+    if not command.exists() or b"deriva.s" not in command.read_bytes():
         return
     os.kill(pid, signal.SIGTERM)
     deadline = time.monotonic() + STOPS_WITHIN_S

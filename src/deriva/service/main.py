@@ -1,5 +1,6 @@
 """The service as an ASGI app."""
 
+import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
@@ -14,6 +15,7 @@ from deriva import __version__
 from deriva.service.api import errors, log, session, water
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
+from deriva.service.usecases.river import keep_reading
 
 
 class BodyLimit:
@@ -60,7 +62,15 @@ def build(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        reading = None
+        if settings.gauges:
+            reading = asyncio.create_task(
+                keep_reading(sessions, base=settings.gauges, every_s=settings.gauge_every_s)
+            )
         yield
+        if reading is not None:
+            reading.cancel()
+            await asyncio.gather(reading, return_exceptions=True)
         await engine.dispose()
 
     app = FastAPI(

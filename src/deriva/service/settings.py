@@ -14,4 +14,7 @@ class Settings(BaseSettings):
     demo: bool = False
     """Whether the demo angler may be signed in by a button. Never on outside the demo start."""
     web_dist: Path = Path("web/dist")
+    gauges: str = ""
+    """Address that gauges given by a path alone are read at; empty: none is read."""
+    gauge_every_s: float = 300.0
     body_limit_bytes: int = 1_000_000

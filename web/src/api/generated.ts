@@ -88,6 +88,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/beats/{beat_id}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Today
+         * @description Say what the river of a beat does today.
+         */
+        get: operations["today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading_id}": {
         parameters: {
             query?: never;
@@ -451,6 +471,26 @@ export interface components {
             dries?: string[];
         };
         /**
+         * CarriedOut
+         * @description The lie carried to today's flow from what was seen at others, with the rating's depth at flows about it.
+         */
+        CarriedOut: {
+            /** Flow M3 S */
+            flow_m3_s: number;
+            /** Depth M */
+            depth_m: number;
+            /** Depth Sd M */
+            depth_sd_m: number;
+            /** Surface Speed M S */
+            surface_speed_m_s: number;
+            /** Speed Sd M S */
+            speed_sd_m_s: number;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+            /** Rating */
+            rating: components["schemas"]["RatingPointOut"][];
+        };
+        /**
          * CatchIn
          * @description A fish; a length is never insisted on.
          */
@@ -692,6 +732,73 @@ export interface components {
             message: string;
         };
         /**
+         * FlowOut
+         * @description The newest flow, with what its source says of it.
+         */
+        FlowOut: {
+            /** M3 S */
+            m3_s: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Age H */
+            age_h: number;
+            /**
+             * Worth
+             * @enum {string}
+             */
+            worth: "good" | "provisional" | "estimated" | "ice" | "missing";
+        };
+        /**
+         * GaugeOut
+         * @description A gauge, and how old what it said is; ``trouble`` says why it is no newer.
+         */
+        GaugeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Read At */
+            read_at: string | null;
+            /** Trouble */
+            trouble: string | null;
+        };
+        /**
+         * HourOut
+         * @description An hour of a value.
+         */
+        HourOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * HydrographPoint
+         * @description An hour of the hydrograph, with the normal band of its day.
+         */
+        HydrographPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Flow M3 S */
+            flow_m3_s: number;
+            /** Low M3 S */
+            low_m3_s: number | null;
+            /** High M3 S */
+            high_m3_s: number | null;
+        };
+        /**
          * LedgerOut
          * @description One outing in full.
          */
@@ -702,7 +809,9 @@ export interface components {
         };
         /**
          * LieOut
-         * @description A lie with its newest reading, and the situation that follows from it.
+         * @description A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
+         *
+         *     ``stands_on`` says which of the two the situation rests on: a reading of the day stands before what is carried.
          */
         LieOut: {
             /**
@@ -727,6 +836,9 @@ export interface components {
             /** Notes */
             notes: string;
             reading: components["schemas"]["ReadingOut"] | null;
+            today: components["schemas"]["CarriedOut"] | null;
+            /** Stands On */
+            stands_on: ("reading" | "flow") | null;
             situation: components["schemas"]["SituationModel"] | null;
         };
         /**
@@ -742,6 +854,27 @@ export interface components {
             most_m: number;
             /** Step M */
             step_m: number;
+        };
+        /**
+         * NormalOut
+         * @description A flow against the same days of other years.
+         */
+        NormalOut: {
+            /** Share */
+            share: number;
+            /**
+             * Flow Class
+             * @enum {string}
+             */
+            flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
+            /** Low M3 S */
+            low_m3_s: number;
+            /** Median M3 S */
+            median_m3_s: number;
+            /** High M3 S */
+            high_m3_s: number;
+            /** Years */
+            years: number;
         };
         /**
          * NumbersOut
@@ -957,6 +1090,20 @@ export interface components {
             limits: components["schemas"]["LimitsOut"];
         };
         /**
+         * RatingPointOut
+         * @description The depth that a rating gives at a flow, 8 times in 10 between the two others.
+         */
+        RatingPointOut: {
+            /** Flow M3 S */
+            flow_m3_s: number;
+            /** Depth M */
+            depth_m: number;
+            /** Depth P10 M */
+            depth_p10_m: number;
+            /** Depth P90 M */
+            depth_p90_m: number;
+        };
+        /**
          * ReadingIn
          * @description One reading of a lie.
          */
@@ -1091,6 +1238,8 @@ export interface components {
             flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
             /** Undertow */
             undertow: boolean;
+            /** Flow M3 S */
+            flow_m3_s: number | null;
         };
         /**
          * ReasonOut
@@ -1101,6 +1250,28 @@ export interface components {
             for: boolean;
             /** Text */
             text: string;
+        };
+        /**
+         * RecessionOut
+         * @description When the flow will be down to the upper end of normal, if it goes on falling; null at the late end: it may not.
+         */
+        RecessionOut: {
+            /** Target M3 S */
+            target_m3_s: number;
+            /** Half Life H */
+            half_life_h: number;
+            /**
+             * Reached At
+             * Format: date-time
+             */
+            reached_at: string;
+            /**
+             * Earliest
+             * Format: date-time
+             */
+            earliest: string;
+            /** Latest */
+            latest: string | null;
         };
         /**
          * RulesModel
@@ -1165,6 +1336,30 @@ export interface components {
              * @enum {string}
              */
             bottom: "touch" | "near";
+        };
+        /**
+         * SeenOut
+         * @description A depth and a speed seen at a flow: a point of the lie's rating.
+         */
+        SeenOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Flow M3 S */
+            flow_m3_s: number;
+            /** Depth M */
+            depth_m: number;
+            /** Depth Sd M */
+            depth_sd_m: number;
+            /**
+             * Depth How
+             * @enum {string}
+             */
+            depth_how: "eye" | "line" | "staff";
+            /** Surface Speed M S */
+            surface_speed_m_s: number;
         };
         /**
          * SessionOut
@@ -1547,6 +1742,49 @@ export interface components {
             note: string;
         };
         /**
+         * TodayOut
+         * @description What the river does today; whatever no gauge says is null or empty.
+         */
+        TodayOut: {
+            /**
+             * Beat Id
+             * Format: uuid
+             */
+            beat_id: string;
+            gauge: components["schemas"]["GaugeOut"] | null;
+            flow: components["schemas"]["FlowOut"] | null;
+            normal: components["schemas"]["NormalOut"] | null;
+            trend: components["schemas"]["TrendOut"] | null;
+            recession: components["schemas"]["RecessionOut"] | null;
+            /** Hydrograph */
+            hydrograph: components["schemas"]["HydrographPoint"][];
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Temperatures */
+            temperatures: components["schemas"]["HourOut"][];
+            /** Turbidity Fnu */
+            turbidity_fnu: number | null;
+            /** Clarity M */
+            clarity_m: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * TrendOut
+         * @description Which way the flow goes.
+         */
+        TrendOut: {
+            /** Per H */
+            per_h: number;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "rising" | "steady" | "falling";
+        };
+        /**
          * TuneIn
          * @description A situation and the rig in hand.
          */
@@ -1900,6 +2138,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BeatOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
                 };
             };
             /** @description The body could not be read */

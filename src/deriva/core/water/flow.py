@@ -137,3 +137,15 @@ def recession(hours: Sequence[float], flows_m3_s: Sequence[float], *, target_m3_
         earliest_h=max(0.0, (fall - scatter) / (-slope + spread)),
         latest_h=(fall + scatter) / slowest if slowest > 0.0 else math.inf,
     )
+
+
+WINDOW_DAYS = 7
+DAYS_IN_YEAR = 365.25
+
+
+def same_days(history: Sequence[tuple[float, float]], day_of_year: float) -> list[float]:
+    """Return the flows of ``history`` (day of the year, m³/s) within a week of a day, around the turn of the year too."""
+    half = DAYS_IN_YEAR / 2.0
+    return [
+        flow for day, flow in history if abs((day - day_of_year + half) % DAYS_IN_YEAR - half) <= WINDOW_DAYS
+    ]

@@ -1,5 +1,8 @@
 """Reading the water, choosing a rig, seeing its drift."""
 
+from datetime import UTC, datetime
+from uuid import UUID
+
 from fastapi import APIRouter
 from pydantic import UUID7
 
@@ -7,7 +10,8 @@ from deriva.service.api.deps import Caller, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, RankedOut, SituationModel, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
 from deriva.service.schemas.log import BeatOut, LieOut, ReadingIn
-from deriva.service.usecases import reading, rigging
+from deriva.service.schemas.river import TodayOut
+from deriva.service.usecases import reading, rigging, river
 
 router = APIRouter(tags=["water"])
 
@@ -18,6 +22,12 @@ router = APIRouter(tags=["water"])
 async def list_beats(session: Transaction, me: Me) -> list[BeatOut]:
     """List the beats with their lies as last read."""
     return await reading.list_beats(session, me)
+
+
+@router.get("/beats/{beat_id}/today")
+async def today(session: Transaction, me: Me, beat_id: UUID) -> TodayOut:
+    """Say what the river of a beat does today."""
+    return await river.today(session, me, beat_id, now=datetime.now(UTC))
 
 
 @router.put("/readings/{reading_id}")

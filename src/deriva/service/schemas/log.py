@@ -80,10 +80,46 @@ class ReadingOut(Wire):
     feeding: Feeding
     flow_class: FlowClass
     undertow: bool
+    flow_m3_s: float | None
+
+
+class SeenOut(Wire):
+    """A depth and a speed seen at a flow: a point of the lie's rating."""
+
+    at: datetime
+    flow_m3_s: float
+    depth_m: float
+    depth_sd_m: float
+    depth_how: DepthHow
+    surface_speed_m_s: float
+
+
+class RatingPointOut(Wire):
+    """The depth that a rating gives at a flow, 8 times in 10 between the two others."""
+
+    flow_m3_s: float
+    depth_m: float
+    depth_p10_m: float
+    depth_p90_m: float
+
+
+class CarriedOut(Wire):
+    """The lie carried to today's flow from what was seen at others, with the rating's depth at flows about it."""
+
+    flow_m3_s: float
+    depth_m: float
+    depth_sd_m: float
+    surface_speed_m_s: float
+    speed_sd_m_s: float
+    seen: list[SeenOut]
+    rating: list[RatingPointOut]
 
 
 class LieOut(Wire):
-    """A lie with its newest reading, and the situation that follows from it."""
+    """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
+
+    ``stands_on`` says which of the two the situation rests on: a reading of the day stands before what is carried.
+    """
 
     id: UUID
     name: str
@@ -92,6 +128,8 @@ class LieOut(Wire):
     along_m: float
     notes: str
     reading: ReadingOut | None
+    today: CarriedOut | None
+    stands_on: Literal["reading", "flow"] | None
     situation: SituationModel | None
 
 

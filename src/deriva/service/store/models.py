@@ -123,6 +123,36 @@ class Reading(Owned, Base):
     feeding: Mapped[str] = mapped_column(String(10))
     flow_class: Mapped[str] = mapped_column(String(20))
     undertow: Mapped[bool]
+    flow_m3_s: Mapped[float | None]
+    """The river's flow at that time, once the gauge has said it."""
+
+
+class Gauge(Owned, Base):
+    """A gauge of a river: where it is read, when it last answered, and what went wrong if it did not."""
+
+    __tablename__ = "gauge"
+    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("river", "river_id"))
+    river_id: Mapped[UUID]
+    name: Mapped[str] = mapped_column(String(80))
+    format: Mapped[str] = mapped_column(String(10))
+    url: Mapped[str] = mapped_column(String(500))
+    daily_url: Mapped[str | None] = mapped_column(String(500))
+    tried_at: Mapped[datetime | None]
+    read_at: Mapped[datetime | None]
+    trouble: Mapped[str | None] = mapped_column(String(300))
+
+
+class GaugeValue(Base):
+    """One value of a gauge, SI; None where it is missing, with what its source says of it."""
+
+    __tablename__ = "gauge_value"
+    gauge_id: Mapped[UUID] = mapped_column(ForeignKey("gauge.id", ondelete="CASCADE"), primary_key=True)
+    parameter: Mapped[str] = mapped_column(String(12), primary_key=True)
+    daily: Mapped[bool] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(primary_key=True)
+    value: Mapped[float | None]
+    worth: Mapped[str] = mapped_column(String(12))
+    code: Mapped[str] = mapped_column(String(40))
 
 
 class Outing(Owned, Base):

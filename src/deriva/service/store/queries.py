@@ -4,21 +4,24 @@ Every function that touches an angler's rows takes the angler's id: this is the 
 """
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any, TypeVar
 from uuid import UUID
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, func, select, text
 from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.service.formats.samples import Parameter, Sample
 from deriva.service.store.models import (
     Angler,
     Base,
     Beat,
     Catch,
     Drift,
+    Gauge,
+    GaugeValue,
     Lie,
     Outing,
     Owned,
@@ -190,4 +193,147 @@ async def log_of(
         (await session.execute(settings)).scalars().all(),
         (await session.execute(drifts)).scalars().all(),
         (await session.execute(catches)).scalars().all(),
+    )
+
+
+async def gauges(session: AsyncSession) -> Sequence[Gauge]:
+    """Return every gauge of every angler, for the service's own round of reading them."""
+    return (await session.execute(select(Gauge).order_by(Gauge.id))).scalars().all()
+
+
+async def gauge_of_river(session: AsyncSession, angler_id: UUID, river_id: UUID) -> Gauge | None:
+    """Return the first gauge of a river of the angler's."""
+    statement = (
+        select(Gauge).where(Gauge.angler_id == angler_id, Gauge.river_id == river_id).order_by(Gauge.id)
+    )
+    return (await session.execute(statement)).scalars().first()
+
+
+async def put_gauge_values(
+    session: AsyncSession, gauge_id: UUID, samples: Sequence[Sample], *, daily: bool
+) -> None:
+    """Store samples by COPY; a value that is there already is corrected."""
+    await session.execute(text("create temp table incoming (like gauge_value) on commit drop"))
+    raw = await (await session.connection()).get_raw_connection()
+    assert raw.driver_connection is not None  # noqa: S101 - an open connection has one
+    await raw.driver_connection.copy_records_to_table(
+        "incoming",
+        records=(
+            (
+                gauge_id,
+                s.parameter,
+                daily,
+                s.at,
+                s.value,
+                s.worth,
+                "".join(filter(str.isprintable, s.code))[:40],
+            )
+            for s in samples
+        ),
+        columns=("gauge_id", "parameter", "daily", "at", "value", "worth", "code"),
+    )
+    await session.execute(
+        text(
+            "insert into gauge_value select * from incoming on conflict (gauge_id, parameter, daily, at)"
+            " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
+        )
+    )
+    await session.execute(text("drop table incoming"))
+
+
+async def newest_gauge_time(session: AsyncSession, gauge_id: UUID, *, daily: bool) -> datetime | None:
+    """Return the time of the newest value of a gauge."""
+    statement = select(func.max(GaugeValue.at)).where(
+        GaugeValue.gauge_id == gauge_id, GaugeValue.daily == daily
+    )
+    return (await session.execute(statement)).scalar_one_or_none()
+
+
+async def latest_value(
+    session: AsyncSession, gauge_id: UUID, parameter: Parameter, *, until: datetime
+) -> GaugeValue | None:
+    """Return the newest value of a parameter that is not missing."""
+    statement = (
+        select(GaugeValue)
+        .where(
+            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.parameter == parameter,
+            GaugeValue.daily.is_(False),
+            GaugeValue.value.is_not(None),
+            GaugeValue.at <= until,
+        )
+        .order_by(GaugeValue.at.desc())
+        .limit(1)
+    )
+    return (await session.execute(statement)).scalar_one_or_none()
+
+
+async def hourly(
+    session: AsyncSession, gauge_id: UUID, parameter: Parameter, *, since: datetime, until: datetime
+) -> list[tuple[datetime, float]]:
+    """Return hourly means of a parameter, in time."""
+    hour = func.date_trunc("hour", GaugeValue.at)
+    statement = (
+        select(hour, func.avg(GaugeValue.value))
+        .where(
+            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.parameter == parameter,
+            GaugeValue.daily.is_(False),
+            GaugeValue.value.is_not(None),
+            GaugeValue.at.between(since, until),
+        )
+        .group_by(hour)
+        .order_by(hour)
+    )
+    return [(at, float(value)) for at, value in (await session.execute(statement)).all() if value is not None]
+
+
+async def daily_history(
+    session: AsyncSession, gauge_id: UUID, *, before: datetime
+) -> list[tuple[datetime, float]]:
+    """Return all daily mean flows before a time, in time."""
+    statement = (
+        select(GaugeValue.at, GaugeValue.value)
+        .where(
+            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.parameter == "flow",
+            GaugeValue.daily,
+            GaugeValue.value.is_not(None),
+            GaugeValue.at < before,
+        )
+        .order_by(GaugeValue.at)
+    )
+    return [(at, float(value)) for at, value in (await session.execute(statement)).all() if value is not None]
+
+
+async def readings_with_flow(session: AsyncSession, angler_id: UUID) -> Sequence[Reading]:
+    """Return every reading of the angler's at a known flow, in time."""
+    statement = (
+        select(Reading)
+        .where(Reading.angler_id == angler_id, Reading.flow_m3_s.is_not(None))
+        .order_by(Reading.at, Reading.id)
+    )
+    return (await session.execute(statement)).scalars().all()
+
+
+FLOW_WITHIN = timedelta(hours=3)
+"""How far from a reading the gauge's value may lie to be the flow of that reading."""
+
+
+async def fill_flows(session: AsyncSession, gauge: Gauge) -> None:
+    """Give readings on the gauge's river that have no flow yet the gauge's at their time: the nearest value within
+    three hours, or else the mean of their day.
+    """
+    await session.execute(
+        text(
+            "update reading r set flow_m3_s = coalesce("
+            " (select v.value from gauge_value v where v.gauge_id = :gauge and v.parameter = 'flow' and not v.daily"
+            "   and v.value is not null and v.at between r.at - cast(:within as interval) and r.at + cast(:within as interval)"
+            "   order by abs(extract(epoch from v.at - r.at)) limit 1),"
+            " (select v.value from gauge_value v where v.gauge_id = :gauge and v.parameter = 'flow' and v.daily"
+            "   and v.value is not null and v.at between r.at - interval '12 hours' and r.at + interval '12 hours' limit 1))"
+            " from lie l, beat b where r.flow_m3_s is null and l.id = r.lie_id and b.id = l.beat_id"
+            " and b.river_id = :river and r.angler_id = :angler"
+        ),
+        {"gauge": gauge.id, "within": FLOW_WITHIN, "river": gauge.river_id, "angler": gauge.angler_id},
     )

@@ -13,6 +13,7 @@ from deriva.service.schemas.log import ReadingIn, SpeedTyped
 from deriva.service.store import queries
 from deriva.service.store.engine import connect
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
+from deriva.service.usecases.demo_gauge import seed_gauge
 from deriva.service.usecases.demo_seasons import seed_seasons
 from deriva.service.usecases.reading import reading_values
 
@@ -134,13 +135,15 @@ async def seed(session: AsyncSession) -> Angler:
     return angler
 
 
-async def seed_database(url: str) -> None:
-    """Put the whole demo into a database, once: places first, then the seasons."""
+async def seed_database(url: str, *, gauges: str = "") -> None:
+    """Put the whole demo into a database, once: places, the seasons, and the gauge where one is to be read."""
     engine, sessions = connect(url)
     try:
         async with sessions.begin() as session:
             angler = await seed(session)
             if not await queries.outings(session, angler.id):
                 await seed_seasons(session, angler, now=datetime.now(UTC))
+        if gauges:
+            await seed_gauge(sessions, angler, base=gauges)
     finally:
         await engine.dispose()

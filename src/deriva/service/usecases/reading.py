@@ -1,14 +1,18 @@
 """Reading the water: beats and lies as they stand today, and what an angler reads at one."""
 
+import math
 from collections import defaultdict
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.cautions import cautions
-from deriva.core.advice.situation import Situation
+from deriva.core.advice.situation import DECILE_Z, Situation
 from deriva.core.advice.zone import strike_zone
+from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C
 from deriva.core.water.profile import BED_KS, current_speed, is_shallow_for_stones, mean_to_surface
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
@@ -21,9 +25,20 @@ from deriva.service.schemas.advise import (
     SituationWater,
 )
 from deriva.service.schemas.column import ColumnOut, SpeedAtOut
-from deriva.service.schemas.log import BeatOut, Conditions, LieOut, ReadingIn, ReadingOut, SpeedBubbles
+from deriva.service.schemas.log import (
+    BeatOut,
+    CarriedOut,
+    Conditions,
+    LieOut,
+    RatingPointOut,
+    ReadingIn,
+    ReadingOut,
+    SeenOut,
+    SpeedBubbles,
+)
 from deriva.service.store import queries
 from deriva.service.store.models import Angler, Beat, Lie, Reading
+from deriva.service.usecases.river import AtFlow, State, carried_to, readings_by_lie, state_of
 
 PROFILE_POINTS = 33
 
@@ -34,20 +49,83 @@ def _reading_out(reading: Reading) -> ReadingOut:
     )
 
 
-def _situation(lie: Lie, reading: Reading, beat: Beat, angler: Angler) -> SituationModel:
+FRESH = timedelta(hours=6)
+"""So long a reading of the day stands before what the flow says (common practice, no source)."""
+
+RATING_POINTS = 13
+
+
+@dataclass(frozen=True)
+class Sight:
+    """What is known of an angler's lies now: their newest readings, those at known flows, and each river's gauge."""
+
+    now: datetime
+    newest: dict[UUID, Reading]
+    rated: dict[UUID, list[Reading]]
+    states: dict[UUID, State]
+
+
+async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sight:
+    """Gather what is known of the lies on these rivers."""
+    now = datetime.now(UTC)
+    states = {river: await state_of(session, angler.id, river, now=now) for river in rivers}
+    return Sight(
+        now=now,
+        newest=await queries.newest_readings(session, angler.id),
+        rated=await readings_by_lie(session, angler.id),
+        states={river: state for river, state in states.items() if state is not None and state.current(now)},
+    )
+
+
+def _carried_out(readings: list[Reading], flow_m3_s: float, at: AtFlow) -> CarriedOut:
+    flows = [flow_m3_s, *(r.flow_m3_s for r in readings if r.flow_m3_s is not None)]
+    low, high = 0.6 * min(flows), 1.6 * max(flows)
+    rating = []
+    for k in range(RATING_POINTS):
+        flow = low * (high / low) ** (k / (RATING_POINTS - 1))
+        there = carried_to(readings, flow)
+        if there is not None:
+            p10, p90 = (
+                there.depth.value * math.exp(z * there.depth.relative_sd) for z in (DECILE_Z[0], DECILE_Z[-1])
+            )
+            rating.append(
+                RatingPointOut(flow_m3_s=flow, depth_m=there.depth.value, depth_p10_m=p10, depth_p90_m=p90)
+            )
+    return CarriedOut(
+        flow_m3_s=flow_m3_s,
+        depth_m=at.depth.value,
+        depth_sd_m=at.depth.sd,
+        surface_speed_m_s=at.speed.value,
+        speed_sd_m_s=at.speed.sd,
+        seen=[
+            SeenOut.model_validate({name: getattr(r, name) for name in SeenOut.model_fields})
+            for r in readings
+        ],
+        rating=rating,
+    )
+
+
+def _situation(
+    lie: Lie, reading: Reading, beat: Beat, angler: Angler, *, carried: AtFlow | None, state: State | None
+) -> SituationModel:
+    water = {
+        name: getattr(reading, name)
+        for name in (
+            "depth_m", "depth_sd_m", "surface_speed_m_s", "clarity_m", "temperature_c", "flow_class", "undertow",
+        )
+    }  # fmt: skip
+    if carried is not None and state is not None:
+        depth, speed = DEPTH_M.clamp(carried.depth.value), SURFACE_SPEED_M_S.clamp(carried.speed.value)
+        spread = DEPTH_SD_M.clamp(carried.depth.relative_sd * depth)
+        water |= {"depth_m": depth, "depth_sd_m": spread, "surface_speed_m_s": speed}
+        if state.temperature_c is not None:
+            water["temperature_c"] = TEMPERATURE_C.clamp(state.temperature_c)
+        if state.clarity_m is not None:
+            water["clarity_m"] = state.clarity_m
+        if state.normal is not None:
+            water["flow_class"] = state.normal.flow_class
     return SituationModel(
-        water=SituationWater.model_validate(
-            {
-                "kind": lie.kind,
-                "bed": lie.bed,
-                **{
-                    name: getattr(reading, name)
-                    for name in (
-                        "depth_m", "depth_sd_m", "surface_speed_m_s", "clarity_m", "temperature_c", "flow_class", "undertow",
-                    )
-                },
-            }
-        ),
+        water=SituationWater.model_validate({"kind": lie.kind, "bed": lie.bed, **water}),
         place=SituationPlace(
             distance_m=reading.distance_m,
             wading_allowed=beat.wading_allowed,
@@ -57,15 +135,25 @@ def _situation(lie: Lie, reading: Reading, beat: Beat, angler: Angler) -> Situat
         fish=SituationFish.model_validate({"feeding": reading.feeding}),
         rules=RulesModel.model_validate(beat.rules),
         school=SchoolModel.model_validate(angler.school),
-    )  # fmt: skip
+    )
 
 
-def _lie_out(lie: Lie, reading: Reading | None, beat: Beat, angler: Angler) -> LieOut:
+def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
+    reading, state = known.newest.get(lie.id), known.states.get(beat.river_id)
+    rated = known.rated.get(lie.id, [])
+    flow = None if state is None else state.flow_m3_s
+    carried = None if flow is None else carried_to(rated, flow)
+    fresh = reading is not None and known.now - reading.at < FRESH
+    stale = None if fresh else carried
     return LieOut.model_validate(
         {
             **{name: getattr(lie, name) for name in ("id", "name", "kind", "bed", "along_m", "notes")},
             "reading": _reading_out(reading) if reading else None,
-            "situation": _situation(lie, reading, beat, angler) if reading else None,
+            "today": _carried_out(rated, flow, carried) if carried is not None and flow is not None else None,
+            "stands_on": None if reading is None else "reading" if stale is None else "flow",
+            "situation": _situation(lie, reading, beat, angler, carried=stale, state=state)
+            if reading
+            else None,
         }
     )
 
@@ -83,7 +171,8 @@ def _carried(readings: list[Reading]) -> Conditions:
 
 async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
     """Return every beat of the angler's with its lies, each lie with its newest reading."""
-    readings = await queries.newest_readings(session, angler.id)
+    beats = await queries.beats(session, angler.id)
+    known = await sight(session, angler, {beat.river_id for beat, _ in beats})
     by_beat: defaultdict[UUID, list[Lie]] = defaultdict(list)
     for lie in await queries.lies(session, angler.id):
         by_beat[lie.beat_id].append(lie)
@@ -95,10 +184,10 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             rules=RulesModel.model_validate(beat.rules),
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
-            carried=_carried([readings[lie.id] for lie in by_beat[beat.id] if lie.id in readings]),
-            lies=[_lie_out(lie, readings.get(lie.id), beat, angler) for lie in by_beat[beat.id]],
+            carried=_carried([known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest]),
+            lies=[_lie_out(lie, beat, angler, known) for lie in by_beat[beat.id]],
         )
-        for beat, river in await queries.beats(session, angler.id)
+        for beat, river in beats
     ]
 
 
@@ -121,8 +210,10 @@ async def put_reading(session: AsyncSession, angler: Angler, reading_id: UUID, r
     await queries.put(session, Reading, angler.id, reading_id, values, replace=True)
     lie = await queries.get_owned(session, Lie, angler.id, reading.lie_id)
     beat = await queries.get_owned(session, Beat, angler.id, lie.beat_id)
-    stored = await queries.get_owned(session, Reading, angler.id, reading_id)
-    return _lie_out(lie, stored, beat, angler)
+    gauge = await queries.gauge_of_river(session, angler.id, beat.river_id)
+    if gauge is not None:
+        await queries.fill_flows(session, gauge)
+    return _lie_out(lie, beat, angler, await sight(session, angler, {beat.river_id}))
 
 
 def column(situation: Situation) -> ColumnOut:

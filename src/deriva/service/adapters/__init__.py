@@ -1,0 +1,1 @@
+"""Outside services, over HTTP."""

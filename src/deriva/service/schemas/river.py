@@ -1,0 +1,88 @@
+"""The river today: what the gauge says, against what is normal."""
+
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from deriva.core.water.flow import Direction, FlowClass
+from deriva.service.schemas.base import Wire
+
+
+class GaugeOut(Wire):
+    """A gauge, and how old what it said is; ``trouble`` says why it is no newer."""
+
+    id: UUID
+    name: str
+    read_at: datetime | None
+    trouble: str | None
+
+
+class FlowOut(Wire):
+    """The newest flow, with what its source says of it."""
+
+    m3_s: float
+    at: datetime
+    age_h: float
+    worth: Literal["good", "provisional", "estimated", "ice", "missing"]
+
+
+class NormalOut(Wire):
+    """A flow against the same days of other years."""
+
+    share: float
+    flow_class: FlowClass
+    low_m3_s: float
+    median_m3_s: float
+    high_m3_s: float
+    years: int
+
+
+class TrendOut(Wire):
+    """Which way the flow goes."""
+
+    per_h: float
+    direction: Direction
+
+
+class RecessionOut(Wire):
+    """When the flow will be down to the upper end of normal, if it goes on falling; null at the late end: it may not."""
+
+    target_m3_s: float
+    half_life_h: float
+    reached_at: datetime
+    earliest: datetime
+    latest: datetime | None
+
+
+class HydrographPoint(Wire):
+    """An hour of the hydrograph, with the normal band of its day."""
+
+    at: datetime
+    flow_m3_s: float
+    low_m3_s: float | None
+    high_m3_s: float | None
+
+
+class HourOut(Wire):
+    """An hour of a value."""
+
+    at: datetime
+    value: float
+
+
+class TodayOut(Wire):
+    """What the river does today; whatever no gauge says is null or empty."""
+
+    beat_id: UUID
+    gauge: GaugeOut | None
+    flow: FlowOut | None
+    normal: NormalOut | None
+    trend: TrendOut | None
+    recession: RecessionOut | None
+    hydrograph: list[HydrographPoint]
+    temperature_c: float | None
+    temperatures: list[HourOut]
+    turbidity_fnu: float | None
+    clarity_m: float | None
+    sentence: str
+    cautions: list[str]
