@@ -7,6 +7,7 @@ POST /faults/{none|slow|error|half|jump}        from now on: answer late, with 5
 """
 
 import asyncio
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -21,6 +22,7 @@ SITE = "MRW-02"
 FOOT_M = 0.3048
 PROVISIONAL_FOR = timedelta(days=60)
 SLOW_S = 20.0
+JUMP = timedelta(hours=1)
 LONGEST = timedelta(days=366 * 25)
 DEFAULT = timedelta(days=7)
 
@@ -128,7 +130,11 @@ def create() -> FastAPI:
     app.state.fault = Fault.NONE
 
     def clock() -> datetime:
-        return datetime.now(UTC) + (timedelta(hours=1) if app.state.fault is Fault.JUMP else timedelta())
+        return datetime.now(UTC)
+
+    def stamped(values: Series) -> Series:
+        """Return the values, an hour ahead where the clock has jumped."""
+        return replace(values, start=values.start + JUMP) if app.state.fault is Fault.JUMP else values
 
     def span(start: datetime | None, end: datetime | None) -> tuple[datetime, datetime, datetime]:
         now = clock()
@@ -139,7 +145,7 @@ def create() -> FastAPI:
         return since, until, now
 
     def answer(text: str, kind: str) -> Response:
-        whole = text[: len(text) // 2] if app.state.fault is Fault.HALF else text
+        whole = text[: len(text) // 2].rstrip("\n") if app.state.fault is Fault.HALF else text
         return PlainTextResponse(whole, media_type=TYPES[kind])
 
     @app.middleware("http")
@@ -158,7 +164,8 @@ def create() -> FastAPI:
         kind: Annotated[Literal["rdb", "waterml", "csv"], Query(alias="format")] = "rdb",
     ) -> Response:
         since, until, now = span(start, end)
-        return answer(WRITERS[kind](series(since, int((until - since) / STEP) + 1), now), kind)
+        values = series(since, int((until - since) / STEP) + 1)
+        return answer(WRITERS[kind](stamped(values), now), kind)
 
     @app.get("/dv")
     def daily(start: Moment = None, end: Moment = None) -> Response:

@@ -17,10 +17,19 @@ TRIES = 3
 PAUSE_S = 0.5
 LARGEST_BYTES = 60_000_000
 
+
+def _lines(text: bytes) -> list[str]:
+    """Return the lines of a file that is whole: one that was cut off ends in the middle of a line."""
+    lines = text.decode("utf-8", "replace").splitlines()
+    if not text.endswith(b"\n"):
+        raise Malformed(max(1, len(lines)), 1, "the file ends in the middle of a line")
+    return lines
+
+
 READERS: dict[str, Callable[[bytes], list[Sample]]] = {
-    "rdb": lambda text: tidy(parse_rdb(text.decode("utf-8", "replace").splitlines())),
+    "rdb": lambda text: tidy(parse_rdb(_lines(text))),
     "waterml": lambda text: tidy(parse_waterml(text)),
-    "csv": lambda text: tidy(parse_csv(text.decode("utf-8", "replace").splitlines())),
+    "csv": lambda text: tidy(parse_csv(_lines(text))),
 }
 
 

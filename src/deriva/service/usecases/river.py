@@ -42,7 +42,7 @@ AGAIN = timedelta(hours=6)
 """Provisional values are corrected: the last hours are read again each time."""
 
 AHEAD = timedelta(minutes=10)
-"""A value further ahead than this comes from a clock that is wrong, and is not stored."""
+"""A value further ahead than this comes from a clock that is wrong, and then so may all the others."""
 
 SHOWN_DAYS = 14
 TREND_H = 6
@@ -65,6 +65,8 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
         samples = await read_gauge(
             client, urljoin(base, gauge.url), kind=gauge.format, since=since, until=now
         )
+        if samples and samples[-1].at > now + AHEAD:
+            raise Unread("the gauge's clock runs ahead of ours: nothing of what it said was taken")
         days = []
         if gauge.daily_url and (newest_day is None or now - newest_day > timedelta(days=1.5)):
             since = newest_day - timedelta(days=3) if newest_day else now - timedelta(days=365.25 * YEARS)
@@ -78,10 +80,7 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
         gauge = await session.get_one(Gauge, gauge_id)
         gauge.tried_at, gauge.trouble = now, trouble
         if trouble is None:
-            timely = [sample for sample in samples if sample.at <= now + AHEAD]
-            if len(timely) < len(samples):
-                gauge.trouble = "the gauge's clock runs ahead: values of the future were left out"
-            await queries.put_gauge_values(session, gauge_id, timely, daily=False)
+            await queries.put_gauge_values(session, gauge_id, samples, daily=False)
             await queries.put_gauge_values(session, gauge_id, days, daily=True)
             await queries.fill_flows(session, gauge)
             gauge.read_at = now

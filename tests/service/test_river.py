@@ -1,0 +1,257 @@
+"""The gauge, read over HTTP from its stand-in, well and broken; the river today; lies carried to today's flow."""
+
+import asyncio
+from collections.abc import AsyncIterator, Callable, Coroutine
+from contextlib import asynccontextmanager
+from datetime import UTC, datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+import httpx2 as httpx
+import numpy as np
+import psycopg
+import pytest
+
+from deriva.service.adapters import gauge as adapter
+from deriva.service.adapters.gauge import Unread, read_gauge
+from deriva.service.store.engine import Sessions, connect
+from deriva.service.usecases.river import refresh
+from deriva.standins.app import create
+from deriva.standins.marrowen import series
+from tests.service.anglers import Bank, count, new_id
+
+BASE = "http://stand-in"
+IV = "/iv?format={kind}&start={{start}}&end={{end}}"
+
+
+@pytest.fixture(autouse=True)
+def no_pauses(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(adapter, "PAUSE_S", 0.0)
+
+
+@pytest.fixture
+def gauge(rows: psycopg.Connection) -> UUID:
+    """A gauge on the demo angler's river."""
+    made = UUID(new_id())
+    rows.execute(
+        "insert into gauge (id, angler_id, river_id, name, format, url, daily_url)"
+        " select %s, angler_id, id, 'MRW-02', 'rdb', %s, '/dv?start={start}&end={end}' from river",
+        (made, IV.format(kind="rdb")),
+    )
+    return made
+
+
+class StandIn:
+    """The stand-in, spoken to over HTTP without a socket, and the service's reading of it."""
+
+    def __init__(self, database: str) -> None:
+        self.database = database
+        self.app = create()
+
+    def read(self, gauge: UUID, fault: str = "none") -> None:
+        async def work(sessions: Sessions) -> None:
+            async with httpx.AsyncClient(
+                transport=httpx.ASGITransport(app=self.app), base_url=BASE
+            ) as client:
+                await client.post(f"/faults/{fault}")
+                await refresh(sessions, gauge, client, base=BASE)
+
+        self.run(work)
+
+    def run(self, work: Callable[[Sessions], Coroutine[Any, Any, None]]) -> None:
+        @asynccontextmanager
+        async def sessions() -> AsyncIterator[Sessions]:
+            engine, made = connect(self.database)
+            yield made
+            await engine.dispose()
+
+        async def whole() -> None:
+            async with sessions() as made:
+                await work(made)
+
+        asyncio.run(whole())
+
+
+@pytest.fixture
+def standin(database: str) -> StandIn:
+    return StandIn(database)
+
+
+def today(bank: Bank) -> dict[str, Any]:
+    answer = bank.client.get(f"/api/beats/{bank.beat['id']}/today")
+    assert answer.status_code == 200, answer.text
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def test_today__is_what_the_gauge_says_against_what_is_normal(
+    bank: Bank, gauge: UUID, standin: StandIn
+) -> None:
+    standin.read(gauge)
+    out = today(bank)
+    at = datetime.fromisoformat(out["flow"]["at"])
+    truth = series(at, 1)
+    assert out["flow"]["m3_s"] == pytest.approx(float(truth.flow_m3_s[0]), rel=1e-3)
+    assert out["temperature_c"] == pytest.approx(float(truth.temperature_c[0]), abs=0.05)
+    assert out["flow"]["worth"] == "provisional"
+    assert out["flow"]["age_h"] < 1.0
+    # the normal band by brute force from the simulated river: the same days of earlier years, within a week
+    days = series(datetime(at.year - 20, 12, 31, tzinfo=UTC), 24 * 7320, timedelta(hours=1))
+    means = days.flow_m3_s[: 24 * 7320].reshape(-1, 24).mean(axis=1)
+    dates = [days.start + timedelta(days=k) for k in range(len(means))]
+    doy = at.timetuple().tm_yday
+    same = [
+        q
+        for d, q in zip(dates, means, strict=True)
+        if d.year < at.year
+        and min(abs(d.timetuple().tm_yday - doy), 365 - abs(d.timetuple().tm_yday - doy)) <= 7
+    ]
+    assert out["normal"]["median_m3_s"] == pytest.approx(float(np.median(same)), rel=0.05)
+    assert out["normal"]["low_m3_s"] < out["normal"]["median_m3_s"] < out["normal"]["high_m3_s"]
+    assert 17 <= out["normal"]["years"] <= 20
+    assert len(out["hydrograph"]) > 13 * 24
+    assert "The river is" in out["sentence"]
+    assert out["cautions"][-1] == "Local rules and the fishery's word come first."
+
+
+def test_reading_again__corrects_and_never_doubles(
+    bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
+) -> None:
+    standin.read(gauge)
+    before = count(rows, "gauge_value")
+    rows.execute(
+        "update gauge_value set value = 99 where at = (select max(at) from gauge_value where not daily)"
+    )
+    standin.read(gauge)
+    assert before <= count(rows, "gauge_value") <= before + 8
+    assert today(bank)["flow"]["m3_s"] < 50.0
+
+
+@pytest.mark.parametrize(
+    ("fault", "said"),
+    [("error", "the gauge answered 500"), ("half", "in the middle of a line"), ("jump", "clock runs ahead")],
+)
+def test_broken_gauge__the_last_good_values_stand_and_the_reason_is_said(
+    bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection, fault: str, said: str
+) -> None:
+    standin.read(gauge)
+    before, stored = today(bank), count(rows, "gauge_value")
+    standin.read(gauge, fault)
+    after = today(bank)
+    assert said in after["gauge"]["trouble"]
+    assert after["flow"]["m3_s"] == before["flow"]["m3_s"]
+    assert count(rows, "gauge_value") <= stored + 4
+    standin.read(gauge)
+    assert today(bank)["gauge"]["trouble"] is None
+
+
+def test_silent_gauge__grows_old_and_lies_fall_back_to_their_readings(
+    bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
+) -> None:
+    standin.read(gauge)
+    rows.execute("update reading set at = at - interval '10 days', flow_m3_s = null")
+    standin.read(gauge)
+    assert bank.client.get("/api/beats").json()[0]["lies"][0]["stands_on"] == "flow"
+    rows.execute("delete from gauge_value where not daily and at > now() - interval '9 hours'")
+    out = today(bank)
+    assert out["flow"]["age_h"] > 8.9
+    assert out["trend"] is None
+    assert any("last heard 9 hours ago" in text for text in out["cautions"])
+    lie = bank.client.get("/api/beats").json()[0]["lies"][0]
+    assert lie["stands_on"] == "reading"
+    assert lie["today"] is None
+
+
+def test_lie__is_carried_along_its_rating_and_a_fresh_reading_stands_before_it(
+    bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
+) -> None:
+    standin.read(gauge)
+    flow = today(bank)["flow"]["m3_s"]
+    lie = bank.lie["id"]
+    rows.execute("delete from reading")
+    for days, share in ((30, 2.0), (60, 0.5)):
+        row = bank.kept(
+            "readings",
+            bank.reading(
+                at=(datetime.now(UTC) - timedelta(days=days)).isoformat(),
+                depth_m=round(0.8 * share**0.4, 3),
+                depth_how="staff",
+            ),
+        )
+        rows.execute("update reading set flow_m3_s = %s where id = %s", (flow * share, row))
+    found = bank.client.get("/api/beats").json()[0]["lies"][0]
+    assert found["id"] == lie
+    assert found["stands_on"] == "flow"
+    assert found["today"]["depth_m"] == pytest.approx(0.8, rel=0.01)
+    assert found["situation"]["water"]["depth_m"] == pytest.approx(0.8, rel=0.01)
+    assert 0.0 < found["situation"]["water"]["depth_sd_m"] < 0.15
+    assert len(found["today"]["seen"]) == 2
+    rating = found["today"]["rating"]
+    assert all(p["depth_p10_m"] < p["depth_m"] < p["depth_p90_m"] for p in rating)
+    assert [p["depth_m"] for p in rating] == sorted(p["depth_m"] for p in rating)
+    _, answer = bank.put(
+        "readings", bank.reading(at=datetime.now(UTC).isoformat(), depth_m=0.7, depth_how="staff")
+    )
+    now = answer.json()
+    assert now["stands_on"] == "reading"
+    assert now["situation"]["water"]["depth_m"] == 0.7
+    assert now["reading"]["flow_m3_s"] == pytest.approx(flow, rel=0.05)
+    assert now["today"]["depth_m"] < 0.8  # it has learned
+
+
+def test_without_a_gauge__the_page_says_so(bank: Bank, stranger: Bank) -> None:
+    out = today(bank)
+    assert out["gauge"] is None
+    assert "read it at the lie" in out["sentence"]
+    assert stranger.client.get(f"/api/beats/{bank.beat['id']}/today").status_code == 404
+
+
+def fetch(handler: Callable[[httpx.Request], httpx.Response], kind: str = "csv") -> int:
+    async def work() -> int:
+        async with httpx.AsyncClient(transport=httpx.MockTransport(handler)) as client:
+            now = datetime.now(UTC)
+            return len(await read_gauge(client, BASE + "/iv?s={start}", kind=kind, since=now, until=now))
+
+    return asyncio.run(work())
+
+
+GOOD = "time,flow[m3/s]\n2026-05-01T11:00:00Z,3\n"
+
+
+def test_adapter__tries_again_what_may_get_better() -> None:
+    asked: list[str] = []
+
+    def handler(request: httpx.Request) -> httpx.Response:
+        asked.append(str(request.url))
+        if len(asked) == 1:
+            raise httpx.ReadTimeout("slow")
+        return httpx.Response(503) if len(asked) == 2 else httpx.Response(200, text=GOOD)
+
+    assert fetch(handler) == 1
+    assert len(asked) == 3
+    assert "{start}" not in asked[0]
+
+
+@pytest.mark.parametrize(
+    ("answer", "said", "tries"),
+    [
+        (httpx.Response(404), "answered 404", 1),
+        (httpx.Response(500), "answered 500", 3),
+        (httpx.Response(200, text="<html>maintenance</html>\n"), "line 1, column 1", 3),
+        (httpx.ReadTimeout("slow"), "did not answer within 8 s", 3),
+        (httpx.ConnectError("no"), "could not be reached", 3),
+    ],
+)
+def test_adapter__says_what_went_wrong(answer: httpx.Response | Exception, said: str, tries: int) -> None:
+    asked = 0
+
+    def handler(_: httpx.Request) -> httpx.Response:
+        nonlocal asked
+        asked += 1
+        if isinstance(answer, Exception):
+            raise answer
+        return answer
+
+    with pytest.raises(Unread, match=said):
+        fetch(handler)
+    assert asked == tries
