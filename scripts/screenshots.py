@@ -24,6 +24,11 @@ def step(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Steps").get_by_role("link", name=name).click()
 
 
+def today(page: Page) -> None:
+    """Show the river today."""
+    expect(page.get_by_role("img", name="Flow of the last two weeks")).to_be_visible()
+
+
 def read(page: Page) -> None:
     """Show the column of a lie."""
     page.get_by_role("navigation", name="Lies").get_by_role("link", name=LIE).click()
@@ -77,7 +82,7 @@ def outing(page: Page) -> None:
     expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
 
 
-VIEWS: tuple[Callable[[Page], None], ...] = (read, rig, drift, log, catch, ledger, outing)
+VIEWS: tuple[Callable[[Page], None], ...] = (today, read, rig, drift, log, catch, ledger, outing)
 
 
 def main() -> None:
@@ -107,7 +112,7 @@ def take(browser: Browser, cluster: Cluster, folder: Path, *, gauges: str) -> No
         page = context.new_page()
         page.goto("/")
         page.get_by_role("button", name="Fish the Marrowen").click()
-        for number, view in enumerate(VIEWS, 1):
+        for number, view in enumerate(VIEWS):
             view(page)
             page.screenshot(path=TARGET / f"{number}-{view.__name__}-{viewport}.png", animations="disabled")
         context.close()

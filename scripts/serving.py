@@ -56,13 +56,16 @@ def _serve(
     return app
 
 
-def start_app(database_url: str, *, port: int, log: Path, gauges: str = "") -> subprocess.Popen[bytes]:
+def start_app(
+    database_url: str, *, port: int, log: Path, gauges: str = "", gauge_every_s: float = 300.0
+) -> subprocess.Popen[bytes]:
     """Start the app on the demo start's settings; ``gauges`` is where its gauges are read, if anywhere."""
     settings = {
         "DERIVA_DATABASE_URL": database_url,
         "DERIVA_DEMO": "1",
         "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
         "DERIVA_GAUGES": gauges,
+        "DERIVA_GAUGE_EVERY_S": str(gauge_every_s),
     }
     return _serve("deriva.service.main:create", port=port, log=log, path="/api/health", settings=settings)
 

@@ -21,15 +21,17 @@ async def _places(url: str) -> None:
     await engine.dispose()
 
 
-def _in_its_own_loop(url: str, *, seasons: bool) -> None:
+def _in_its_own_loop(url: str, *, seasons: bool, gauges: str = "") -> None:
     """Seed in a thread: Playwright may have a loop in this one."""
     with ThreadPoolExecutor(1) as thread:
-        thread.submit(lambda: asyncio.run(seed_database(url) if seasons else _places(url))).result()
+        thread.submit(
+            lambda: asyncio.run(seed_database(url, gauges=gauges) if seasons else _places(url))
+        ).result()
 
 
-def seed_seasons_too(url: str) -> None:
-    """Put the whole demo into a database."""
-    _in_its_own_loop(url, seasons=True)
+def seed_seasons_too(url: str, *, gauges: str = "") -> None:
+    """Put the whole demo into a database, with its gauge where one is to be read."""
+    _in_its_own_loop(url, seasons=True, gauges=gauges)
 
 
 def make_template(cluster: Cluster) -> None:

@@ -16,14 +16,21 @@ from tests.databases import fresh, make_template
 class Running:
     """The app and its database, which a test may pull the plug of."""
 
-    def __init__(self, cluster: Cluster, database: str, log: Path) -> None:
+    def __init__(self, cluster: Cluster, database: str, log: Path, gauges: str = "") -> None:
         self.cluster, self.database, self.log, self.port = cluster, database, log, free_port()
         self.address = f"http://127.0.0.1:{self.port}"
+        self.gauges = gauges
         self.app: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
         self.cluster.start()
-        self.app = start_app(self.cluster.url(self.database), port=self.port, log=self.log)
+        self.app = start_app(
+            self.cluster.url(self.database),
+            port=self.port,
+            log=self.log,
+            gauges=self.gauges,
+            gauge_every_s=1.0,
+        )
 
     def kill(self) -> None:
         if self.app is not None:

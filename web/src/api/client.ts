@@ -22,6 +22,8 @@ export type Fault = Schemas["Fault"];
 export type Outcome = Schemas["DriftLogIn"]["outcome"];
 export type Pace = NonNullable<Schemas["DriftLogIn"]["pace"]>;
 export type CatchIn = Schemas["CatchIn"];
+export type Today = Schemas["TodayOut"];
+export type Carried = NonNullable<Lie["today"]>;
 export type RigKind = Ranked["rig"];
 export type Limits = Ranked["limits"];
 

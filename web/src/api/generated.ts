@@ -606,7 +606,7 @@ export interface components {
              * @default eye
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff";
+            depth_how: "eye" | "line" | "staff" | "flow";
             /**
              * Clarity M
              * @description in m
@@ -1113,7 +1113,7 @@ export interface components {
              * @default eye
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff";
+            depth_how: "eye" | "line" | "staff" | "flow";
             /**
              * Clarity M
              * @description in m
@@ -1206,7 +1206,7 @@ export interface components {
              * Depth How
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff";
+            depth_how: "eye" | "line" | "staff" | "flow";
             /** Surface Speed M S */
             surface_speed_m_s: number;
             /** Speed Error M S */
@@ -1357,7 +1357,7 @@ export interface components {
              * Depth How
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff";
+            depth_how: "eye" | "line" | "staff" | "flow";
             /** Surface Speed M S */
             surface_speed_m_s: number;
         };

@@ -24,6 +24,15 @@ export function useChangeUnits() {
 export const useBeats = (signedIn = true) =>
   useQuery({ queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")), enabled: signedIn });
 
+const GAUGE_EVERY_MS = 120_000;
+
+export const useToday = (beat: string) =>
+  useQuery({
+    queryKey: ["today", beat],
+    queryFn: () => unwrap(api.GET("/api/beats/{beat_id}/today", { params: { path: { beat_id: beat } } })),
+    refetchInterval: GAUGE_EVERY_MS,
+  });
+
 export function useStoreReading() {
   const client = useQueryClient();
   return useMutation({

@@ -5,14 +5,15 @@ import { DriftScreen } from "../features/drift/DriftScreen";
 import { LedgerList, LedgerPage } from "../features/ledger/LedgerScreen";
 import { ReadScreen } from "../features/read/ReadScreen";
 import { RigScreen } from "../features/rig/RigScreen";
+import { TodayScreen } from "../features/today/TodayScreen";
 import { Trouble, Working } from "../ui/parts";
 import { Shell } from "./shell";
 
-/** The start: the first lie of the first beat, to be read. */
+/** The start: the river today at the first beat. */
 function Start() {
   const beats = useBeats();
-  const first = beats.data?.[0]?.lies[0];
-  if (first) return <Navigate to="/lie/$lieId/read" params={{ lieId: first.id }} replace />;
+  const first = beats.data?.[0];
+  if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
   if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   return <Working what="Reading the river" />;
 }
@@ -27,6 +28,7 @@ const under = <P extends string>(path: P, component: () => React.ReactNode) =>
 export const router = createRouter({
   routeTree: root.addChildren([
     under("/", Start),
+    under("/beat/$beatId", TodayScreen),
     under("/lie/$lieId/read", ReadScreen),
     under("/lie/$lieId/rig", RigScreen),
     under("/lie/$lieId/drift", DriftScreen),

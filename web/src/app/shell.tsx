@@ -133,7 +133,9 @@ export function Shell() {
             </button>
           </div>
         </header>
-        {onLie && beats.data && <Ribbon beats={beats.data} current={lieId ?? null} step={step} />}
+        {(onLie || path.startsWith("/beat/")) && beats.data && (
+          <Ribbon beats={beats.data} current={lieId ?? null} step={onLie ? step : "read"} />
+        )}
         <main className="mx-auto w-full max-w-7xl grow px-3 pb-6 lg:px-6">
           <Outlet />
         </main>

@@ -8,7 +8,7 @@ const DEEPEST_PX = 40;
 
 export function Ribbon({ beats, current, step }: { beats: Beat[]; current: string | null; step: string }) {
   const { show } = useUnits();
-  const depths = beats.flatMap((beat) => beat.lies.map((lie) => lie.reading?.depth_m ?? 0));
+  const depths = beats.flatMap((beat) => beat.lies.map((lie) => lie.situation?.water.depth_m ?? 0));
   const deepest = Math.max(0.5, ...depths);
   const strip = useRef<HTMLElement>(null);
   // the lie in hand is brought into sight, however far up the water it is
@@ -25,10 +25,19 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
     >
       {beats.map((beat) => (
         <div key={beat.id} className="min-w-max grow">
-          <h2 className="sticky left-0 w-max text-sm font-semibold text-soft">{beat.name}</h2>
+          <h2 className="sticky left-0 w-max text-sm font-semibold">
+            <Link
+              to="/beat/$beatId"
+              params={{ beatId: beat.id }}
+              className="inline-flex min-h-8 items-center text-soft underline decoration-line underline-offset-4 hover:text-ink"
+              activeProps={{ className: "text-ink! decoration-signal!" }}
+            >
+              {beat.name}
+            </Link>
+          </h2>
           <ol className="flex">
             {beat.lies.map((lie) => {
-              const depth = lie.reading?.depth_m ?? 0;
+              const depth = lie.situation?.water.depth_m ?? 0;
               const share = depth / deepest;
               const here = lie.id === current;
               return (
@@ -53,7 +62,9 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
                       {lie.name}
                     </span>
                     <span className="block px-1.5 pb-1 text-sm text-soft">
-                      {lie.reading ? show(depth, "m") : "not read"}
+                      {lie.situation
+                        ? `${lie.stands_on === "flow" ? "≈ " : ""}${show(depth, "m")}`
+                        : "not read"}
                     </span>
                   </Link>
                 </li>

@@ -17,7 +17,7 @@ describe("numbers change unit", () => {
     expect(plain(show(value, unit, "us"))).toBe(shown);
   });
 
-  test.each<Unit>(["m", "m/s", "m/s air", "reach", "°C", "mm", "bead", "fish", "s", "g", "m²/s"])(
+  test.each<Unit>(["m", "m/s", "m/s air", "reach", "°C", "mm", "bead", "fish", "s", "g", "m²/s", "m³/s"])(
     "%s comes back as it went",
     (unit) => {
       for (const system of ["metric", "us"] satisfies System[])

@@ -1,7 +1,19 @@
 /** The only place where numbers change unit. The service speaks SI (with mm, °C and g); people see what they chose. */
 
 export type System = "metric" | "us";
-export type Unit = "m" | "m/s" | "m/s air" | "reach" | "°C" | "mm" | "s" | "g" | "m²/s" | "bead" | "fish";
+export type Unit =
+  | "m"
+  | "m/s"
+  | "m/s air"
+  | "reach"
+  | "°C"
+  | "mm"
+  | "s"
+  | "g"
+  | "m²/s"
+  | "m³/s"
+  | "bead"
+  | "fish";
 
 interface Scale {
   label: string;
@@ -23,6 +35,7 @@ const METRIC: Record<Unit, Scale> = {
   s: { label: "s", factor: 1, offset: 0, places: 1, step: 0.1 },
   g: { label: "g", factor: 1, offset: 0, places: 2, step: 0.1 },
   "m²/s": { label: "m²/s", factor: 1, offset: 0, places: 2, step: 0.1 },
+  "m³/s": { label: "m³/s", factor: 1, offset: 0, places: 2, step: 0.1 },
 };
 
 const FOOT = 0.3048;
@@ -35,6 +48,7 @@ const US: Record<Unit, Scale> = {
   reach: { label: "ft", factor: 1 / FOOT, offset: 0, places: 0, step: 1 },
   "°C": { label: "°F", factor: 1.8, offset: 32, places: 0, step: 1 },
   fish: { label: "in", factor: 1 / 25.4, offset: 0, places: 1, step: 0.5 },
+  "m³/s": { label: "ft³/s", factor: 1 / FOOT ** 3, offset: 0, places: 0, step: 1 },
   "m²/s": { label: "ft²/s", factor: 1 / FOOT ** 2, offset: 0, places: 1, step: 0.1 },
 };
 

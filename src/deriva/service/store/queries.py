@@ -307,10 +307,10 @@ async def daily_history(
 
 
 async def readings_with_flow(session: AsyncSession, angler_id: UUID) -> Sequence[Reading]:
-    """Return every reading of the angler's at a known flow, in time."""
+    """Return every reading of the angler's at a known flow, in time, but for those that were carried and not seen."""
     statement = (
         select(Reading)
-        .where(Reading.angler_id == angler_id, Reading.flow_m3_s.is_not(None))
+        .where(Reading.angler_id == angler_id, Reading.flow_m3_s.is_not(None), Reading.depth_how != "flow")
         .order_by(Reading.at, Reading.id)
     )
     return (await session.execute(statement)).scalars().all()

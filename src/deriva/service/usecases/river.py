@@ -65,7 +65,7 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
         samples = await read_gauge(
             client, urljoin(base, gauge.url), kind=gauge.format, since=since, until=now
         )
-        if samples and samples[-1].at > now + AHEAD:
+        if any(sample.at > now + AHEAD for sample in samples):
             raise Unread("the gauge's clock runs ahead of ours: nothing of what it said was taken")
         days = []
         if gauge.daily_url and (newest_day is None or now - newest_day > timedelta(days=1.5)):

@@ -5,6 +5,7 @@ import { newId } from "../../local/outbox";
 import { Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { FirstReading } from "./FirstReading";
+import { RatingPlot } from "./RatingPlot";
 import { ReadColumn } from "./ReadColumn";
 import { ReadingForm } from "./ReadingForm";
 
@@ -14,17 +15,31 @@ export const ReadScreen = () => (
   </WithLie>
 );
 
-/** A reading as it would be written again, with a change. */
-function again(reading: Reading, change: Partial<ReadingIn>): ReadingIn {
+type Base = Omit<ReadingIn, "at">;
+
+/** What a change starts from: the reading of the day, or what the lie is carried to at today's flow. */
+function baseOf({ lie, situation }: Pick<AtLie, "lie" | "situation">, reading: Reading): Base {
   const {
     id: _id,
+    at: _at,
     depth_sd_m: _sd,
+    flow_m3_s: _flow,
     surface_speed_m_s,
     speed_error_m_s: _error,
     speed_how: _how,
     ...rest
   } = reading;
-  return { ...rest, speed: { how: "typed", surface_speed_m_s }, ...change, at: new Date().toISOString() };
+  if (lie.stands_on === "reading") return { ...rest, speed: { how: "typed", surface_speed_m_s } };
+  const { depth_m, surface_speed_m_s: speed, clarity_m, temperature_c, flow_class } = situation.water;
+  return {
+    ...rest,
+    depth_m,
+    depth_how: "flow",
+    clarity_m: clarity_m ?? rest.clarity_m,
+    temperature_c: temperature_c ?? rest.temperature_c,
+    flow_class: flow_class ?? rest.flow_class,
+    speed: { how: "typed", surface_speed_m_s: speed },
+  };
 }
 
 const isToday = (at: string): boolean => new Date(at).toDateString() === new Date().toDateString();
@@ -33,17 +48,27 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const store = useStoreReading();
   const column = useColumn(situation);
   const { show } = useUnits();
-  const save = (change: Partial<ReadingIn>) =>
-    // a change on the same day corrects the reading; on another day it is a new one
-    store.mutate({ id: isToday(at) ? id : newId(), body: again(reading, change) });
-  const { id, lie_id, at, depth_m, depth_sd_m, surface_speed_m_s, speed_error_m_s, speed_how, ...rest } =
-    reading;
+  const { water } = situation;
+  const carried = lie.stands_on === "flow" ? lie.today : null;
+  const { depth_m, speed: _, lie_id, ...rest } = baseOf({ lie, situation }, reading);
+  const save = (change: Partial<ReadingIn>) => {
+    const base = baseOf({ lie, situation }, reading);
+    // a depth that somebody gives has been seen, if only by eye
+    const how =
+      change.depth_m !== undefined && base.depth_how === "flow" ? { depth_how: "eye" as const } : {};
+    store.mutate({
+      // a change on the same day corrects the reading; on another day it is a new one
+      id: !carried && isToday(reading.at) ? reading.id : newId(),
+      body: { ...base, ...how, ...change, at: new Date().toISOString() },
+    });
+  };
   return (
     <div className="grid gap-4 lg:grid-cols-[1.15fr_1fr]">
       <div>
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl font-bold">
-          {show(depth_m, "m")} deep ± {show(depth_sd_m, "m")}, top at {show(surface_speed_m_s, "m/s")}
+          {show(water.depth_m, "m")} deep ± {show(water.depth_sd_m ?? 0, "m")}
+          {carried && " at today's flow"}, top at {show(water.surface_speed_m_s, "m/s")}
           {column.data && <>, where they feed {show(column.data.zone_speed_m_s, "m/s")}</>}
         </h1>
         {column.data ? (
@@ -60,15 +85,24 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
             {column.data.shallow && " Thin water over these stones: speeds near the bed are guesses."}
           </p>
         )}
+        {carried && (
+          <p className="mt-2">
+            Not read today: carried to {show(carried.flow_m3_s, "m³/s")} from {carried.seen.length}{" "}
+            {carried.seen.length === 1 ? "reading" : "readings"} at other flows. Read it now, and it learns.
+          </p>
+        )}
+        {lie.today && lie.today.seen.length > 1 && <RatingPlot carried={lie.today} />}
       </div>
       <div className="space-y-4">
         {column.data && <Cautions texts={column.data.cautions} />}
         <ReadingForm
           title="Today"
           depth={depth_m}
-          speed={surface_speed_m_s}
+          speed={water.surface_speed_m_s}
           timed={
-            speed_how === "bubbles" ? { speed_m_s: surface_speed_m_s, error_m_s: speed_error_m_s } : null
+            !carried && reading.speed_how === "bubbles"
+              ? { speed_m_s: reading.surface_speed_m_s, error_m_s: reading.speed_error_m_s }
+              : null
           }
           rest={rest}
           onChange={save}

@@ -1,0 +1,74 @@
+"""The river today, from the stand-in over HTTP, and then with the stand-in broken and gone."""
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx2 as httpx
+import psycopg
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from deriva.service.store.cluster import Cluster
+from serving import free_port, kill_app, start_standin
+from tests.databases import fresh, seed_seasons_too
+from tests.e2e.conftest import Running
+from tests.e2e.screens import heading, lie, sound
+
+
+@pytest.fixture
+def standin(tmp_path: Path) -> Iterator[str]:
+    """The address of a stand-in of this test's own."""
+    port = free_port()
+    app = start_standin(port=port, log=tmp_path / "standin.log")
+    yield f"http://127.0.0.1:{port}"
+    kill_app(app)
+
+
+@pytest.fixture
+def running(durable: Cluster, tmp_path: Path, standin: str) -> Iterator[Running]:
+    """The app with the whole demo, reading its gauge every second."""
+    with fresh(durable, "gauged") as database:
+        seed_seasons_too(durable.url(database), gauges=standin)
+        service = Running(durable, database, tmp_path / "app.log", gauges=standin)
+        service.start()
+        yield service
+        service.kill()
+
+
+def test_today__with_the_gauge_well_broken_and_gone(
+    page: Page, context: BrowserContext, running: Running, standin: str, durable: Cluster
+) -> None:
+    del context
+    heading(page, "The river is")
+    expect(page.get_by_role("img", name=re.compile("Flow of the last two weeks.*normal is"))).to_be_visible()
+    expect(page.get_by_role("status")).to_contain_text("Gauge MRW-02: last value")
+    expect(page.get_by_role("main")).to_contain_text("at today's flow")
+    sound(page)
+
+    lie(page, "Wall seam")
+    heading(page, "at today's flow")
+    expect(page.get_by_role("img", name=re.compile(r"Depth here by flow, from \d readings"))).to_be_visible()
+    sound(page)
+    depth = page.get_by_label("Depth", exact=True)
+    depth.fill("1.3")
+    depth.press("Enter")
+    heading(page, "1.30 m deep ± 0.33 m, top at")  # a reading of the day, by eye, stands before the flow
+
+    httpx.post(f"{standin}/faults/error")
+    tried = "select count(*) from gauge where trouble like '%500%'"
+    with psycopg.connect(durable.url(running.database).replace("+asyncpg", ""), autocommit=True) as rows:
+        for _ in range(100):
+            if rows.execute(tried).fetchone() != (0,):
+                break
+            page.wait_for_load_state("networkidle")
+        page.get_by_role("link", name="Cinder Weir").click()
+        page.reload()
+        expect(page.get_by_role("status")).to_contain_text(
+            "At the last try the gauge answered 500; what it said before stands."
+        )
+        heading(page, "The river is")
+        rows.execute("delete from gauge_value where not daily and at > now() - interval '9 hours'")
+    page.reload()
+    expect(page.get_by_role("main")).to_contain_text("last heard 9 hours ago")
+    sound(page)

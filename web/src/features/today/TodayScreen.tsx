@@ -1,0 +1,148 @@
+import { Link, useParams } from "@tanstack/react-router";
+import type { Beat, Lie, Today } from "../../api/client";
+import { useBeats, useToday } from "../../api/hooks";
+import { KINDS } from "../../app/lie";
+import { Cautions, Panel, Trouble, Working } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+import { Hydrograph } from "./Hydrograph";
+
+export function TodayScreen() {
+  const { beatId = "" } = useParams({ strict: false });
+  const beats = useBeats();
+  const today = useToday(beatId);
+  const beat = beats.data?.find((one) => one.id === beatId);
+  if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
+  if (beats.data && !beat)
+    return <Trouble error={new Error("There is no such beat of yours. Pick one from the ribbon.")} />;
+  if (today.isError && !today.data) return <Trouble error={today.error} retry={() => today.refetch()} />;
+  if (!beat || !today.data) return <Working what="Asking the gauge" />;
+  return <Page beat={beat} today={today.data} />;
+}
+
+const clock = (at: string) =>
+  new Date(at).toLocaleString(undefined, { weekday: "short", hour: "2-digit", minute: "2-digit" });
+
+/** How old the gauge's word is, in words. */
+function age(hours: number): string {
+  if (hours < 1) return `${Math.max(1, Math.round(60 * hours))} min ago`;
+  if (hours < 48) return `${Math.round(hours)} h ago`;
+  return `${Math.round(hours / 24)} days ago`;
+}
+
+function Page({ beat, today }: { beat: Beat; today: Today }) {
+  const { show, say } = useUnits();
+  const { flow, gauge, normal, recession } = today;
+  return (
+    <div className="grid gap-4 lg:grid-cols-[1.5fr_1fr]">
+      <div className="min-w-0">
+        <p className="text-soft">
+          <span className="font-semibold text-ink">{beat.name}</span> · {beat.river}
+        </p>
+        <h1 className="text-2xl leading-snug font-bold">{say(today.sentence)}</h1>
+        <div className="mt-2">
+          <Cautions texts={today.cautions} />
+        </div>
+        {today.hydrograph.length > 1 && <Hydrograph today={today} />}
+        <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+          <Fact
+            name="Flow"
+            value={flow && show(flow.m3_s, "m³/s")}
+            note={normal && `above ${Math.round(100 * normal.share)} % of such days in ${normal.years} years`}
+          />
+          <Fact
+            name="Going"
+            value={today.trend?.direction}
+            note={today.trend && `${(100 * today.trend.per_h).toFixed(1)} % an hour`}
+          />
+          <Fact
+            name="Water"
+            value={today.temperature_c !== null && show(today.temperature_c, "°C")}
+            note="at the gauge"
+          />
+          <Fact
+            name="See your boots to"
+            value={today.clarity_m !== null && show(today.clarity_m, "m", 1)}
+            note="by its turbidity"
+          />
+        </dl>
+        {recession && (
+          <p className="mt-2">
+            Down to {show(recession.target_m3_s, "m³/s")}, the upper end of normal, about{" "}
+            <b>{clock(recession.reached_at)}</b> if it goes on falling (not before {clock(recession.earliest)}
+            {recession.latest ? `, perhaps ${clock(recession.latest)}` : ", perhaps not at all"}).
+          </p>
+        )}
+        <p
+          className={`mt-2 text-sm ${gauge?.trouble ? "font-semibold text-caution" : "text-soft"}`}
+          role="status"
+        >
+          {gauge
+            ? `Gauge ${gauge.name}: ${flow ? `last value ${age(flow.age_h)}, ${flow.worth}` : "no value yet"}.${gauge.trouble ? ` At the last try ${gauge.trouble}; what it said before stands.` : ""}`
+            : "This river has no gauge here."}
+        </p>
+      </div>
+      <div className="min-w-0 space-y-4">
+        <Panel title="The lies today">
+          <ul className="divide-y divide-line">
+            {beat.lies.map((lie) => (
+              <LieRow key={lie.id} lie={lie} />
+            ))}
+          </ul>
+        </Panel>
+        <p className="text-sm text-soft">
+          <b>Rules of the beat, as entered:</b> {beat.rules_text}
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function Fact({
+  name,
+  value,
+  note,
+}: {
+  name: string;
+  value: string | false | null | undefined;
+  note?: string | null | undefined;
+}) {
+  return (
+    <div>
+      <dt className="text-sm text-soft">{name}</dt>
+      <dd className="text-xl font-semibold">{value || "not known"}</dd>
+      {value && note && <dd className="text-sm text-soft">{note}</dd>}
+    </div>
+  );
+}
+
+function LieRow({ lie }: { lie: Lie }) {
+  const { show } = useUnits();
+  const water = lie.situation?.water;
+  return (
+    <li>
+      <Link
+        to="/lie/$lieId/read"
+        params={{ lieId: lie.id }}
+        className="flex min-h-14 items-center justify-between gap-3 py-1 hover:bg-ground"
+      >
+        <span className="leading-tight">
+          <span className="font-semibold">{lie.name}</span>
+          <span className="block text-sm text-soft">{KINDS[lie.kind]}</span>
+        </span>
+        <span className="text-right leading-tight">
+          {water ? (
+            <>
+              {show(water.depth_m, "m")} ± {show(water.depth_sd_m ?? 0, "m")}
+              <span className="block text-sm text-soft">
+                {lie.stands_on === "flow" ? "at today's flow" : "read today"},{" "}
+                {show(water.surface_speed_m_s, "m/s")}
+              </span>
+            </>
+          ) : (
+            <span className="text-soft">not read</span>
+          )}
+        </span>
+      </Link>
+    </li>
+  );
+}
