@@ -167,6 +167,15 @@ def test_reading__newest_stands_and_a_first_one_carries_the_day_over(bank: Bank)
     assert next(lie for lie in lies if lie["id"] == unread["id"])["reading"]["depth_m"] == 0.8
 
 
+def test_beat__is_worked_from_the_tail_up_with_a_reason_for_every_lie(bank: Bank) -> None:
+    for beat in bank.beats:
+        along = {lie["id"]: lie["along_m"] for lie in beat["lies"] if lie["reading"]}
+        assert [work["lie_id"] for work in beat["working"]] == sorted(along, key=along.__getitem__)
+        assert all(
+            work["reasons"] and 0 < work["score"] <= 1 and work["drifts"] >= 1 for work in beat["working"]
+        )
+
+
 def test_length__is_never_insisted_on(bank: Bank) -> None:
     _, _, setting = bank.begin()
     drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))

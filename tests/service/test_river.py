@@ -111,6 +111,7 @@ def test_today__is_what_the_gauge_says_against_what_is_normal(
     assert 17 <= out["normal"]["years"] <= 20
     assert len(out["hydrograph"]) > 13 * 24
     assert "The river is" in out["sentence"]
+    assert out["approach"]["kneeling_m"] < out["approach"]["wading_m"] < out["approach"]["standing_m"] <= 9.7
     assert out["cautions"][-1] == "Local rules and the fishery's word come first."
 
 

@@ -417,10 +417,23 @@ export interface components {
             units: "metric" | "us";
         };
         /**
+         * ApproachOut
+         * @description From how far one is not seen: standing on the bank, on the knees, and wading.
+         */
+        ApproachOut: {
+            /** Standing M */
+            standing_m: number;
+            /** Kneeling M */
+            kneeling_m: number;
+            /** Wading M */
+            wading_m: number;
+        };
+        /**
          * BeatOut
          * @description A beat with its rules, quoted as entered, and its lies from downstream up.
          *
-         *     ``carried`` is what a lie that was never read starts from: the day as last read on the beat, or the defaults.
+         *     ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
+         *     never read starts from: the day as last read on the beat, or the defaults.
          */
         BeatOut: {
             /**
@@ -438,6 +451,8 @@ export interface components {
             /** Wading Allowed */
             wading_allowed: boolean;
             carried: components["schemas"]["Conditions"];
+            /** Working */
+            working: components["schemas"]["WorkOut"][];
             /** Lies */
             lies: components["schemas"]["LieOut"][];
         };
@@ -1766,6 +1781,7 @@ export interface components {
             turbidity_fnu: number | null;
             /** Clarity M */
             clarity_m: number | null;
+            approach: components["schemas"]["ApproachOut"] | null;
             /** Sentence */
             sentence: string;
             /** Cautions */
@@ -1848,6 +1864,27 @@ export interface components {
             source: string;
             /** Change */
             change: string;
+        };
+        /**
+         * WorkOut
+         * @description What a lie is worth today, why, and the drifts and minutes that it deserves.
+         */
+        WorkOut: {
+            /**
+             * Lie Id
+             * Format: uuid
+             */
+            lie_id: string;
+            /** Score */
+            score: number;
+            /** Reasons */
+            reasons: string[];
+            /** Lane M */
+            lane_m: number;
+            /** Drifts */
+            drifts: number;
+            /** Minutes */
+            minutes: number;
         };
     };
     responses: never;

@@ -133,10 +133,22 @@ class LieOut(Wire):
     situation: SituationModel | None
 
 
+class WorkOut(Wire):
+    """What a lie is worth today, why, and the drifts and minutes that it deserves."""
+
+    lie_id: UUID
+    score: float
+    reasons: list[str]
+    lane_m: float
+    drifts: int
+    minutes: int
+
+
 class BeatOut(Wire):
     """A beat with its rules, quoted as entered, and its lies from downstream up.
 
-    ``carried`` is what a lie that was never read starts from: the day as last read on the beat, or the defaults.
+    ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
+    never read starts from: the day as last read on the beat, or the defaults.
     """
 
     id: UUID
@@ -146,6 +158,7 @@ class BeatOut(Wire):
     rules_text: str
     wading_allowed: bool
     carried: Conditions
+    working: list[WorkOut]
     lies: list[LieOut]
 
 

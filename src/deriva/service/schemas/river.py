@@ -70,6 +70,14 @@ class HourOut(Wire):
     value: float
 
 
+class ApproachOut(Wire):
+    """From how far one is not seen: standing on the bank, on the knees, and wading."""
+
+    standing_m: float
+    kneeling_m: float
+    wading_m: float
+
+
 class TodayOut(Wire):
     """What the river does today; whatever no gauge says is null or empty."""
 
@@ -84,5 +92,6 @@ class TodayOut(Wire):
     temperatures: list[HourOut]
     turbidity_fnu: float | None
     clarity_m: float | None
+    approach: ApproachOut | None
     sentence: str
     cautions: list[str]

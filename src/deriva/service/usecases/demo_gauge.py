@@ -7,13 +7,13 @@ import httpx2 as httpx
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S
+from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S, TEMPERATURE_C
 from deriva.core.water.geometry import SPEED_EXPONENT
 from deriva.core.water.sounding import DepthHow, depth_sd
 from deriva.service.store import queries
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler, Gauge, Reading
-from deriva.service.usecases.river import read_all
+from deriva.service.usecases.river import read_all, state_of
 
 NAME = "MRW-02"
 PAST_DAYS = (9, 64, 148, 215, 290)
@@ -46,8 +46,9 @@ async def _past_readings(session: AsyncSession, angler: Angler, gauge: Gauge) ->
     rng = random.Random(7)  # noqa: S311 - a made-up past, the same every time
     now = datetime.now(UTC)
     latest = await queries.latest_value(session, gauge.id, "flow", until=now)
+    state = await state_of(session, angler.id, gauge.river_id, now=now)
     daily = {at.date(): q for at, q in await queries.daily_history(session, gauge.id, before=now)}
-    if latest is None or latest.value is None:
+    if latest is None or latest.value is None or state is None:
         return
     for reading in (await queries.newest_readings(session, angler.id)).values():
         exponent = rng.uniform(*EXPONENTS)
@@ -78,4 +79,10 @@ async def _past_readings(session: AsyncSession, angler: Angler, gauge: Gauge) ->
             session.add(Reading(id=uuid7(), at=at, flow_m3_s=flow, **kept))
         if by_eye:  # not seen today: what it is now follows from the flow
             await session.delete(reading)
+        else:  # a thermometer in the same water reads what the gauge's does
+            reading.temperature_c = round(
+                TEMPERATURE_C.clamp(state.temperature_c or reading.temperature_c), 1
+            )
+            reading.clarity_m = round(state.clarity_m or reading.clarity_m, 1)
+            reading.flow_class = state.normal.flow_class if state.normal else reading.flow_class
     await session.flush()

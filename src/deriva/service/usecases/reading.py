@@ -2,7 +2,7 @@
 
 import math
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import UUID
@@ -10,6 +10,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.cautions import cautions
+from deriva.core.advice.lies import judge_lie, working_order
 from deriva.core.advice.situation import DECILE_Z, Situation
 from deriva.core.advice.zone import strike_zone
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C
@@ -35,6 +36,7 @@ from deriva.service.schemas.log import (
     ReadingOut,
     SeenOut,
     SpeedBubbles,
+    WorkOut,
 )
 from deriva.service.store import queries
 from deriva.service.store.models import Angler, Beat, Lie, Reading
@@ -169,6 +171,13 @@ def _carried(readings: list[Reading]) -> Conditions:
     return Conditions.model_validate({name: getattr(newest, name) for name in CARRIED})
 
 
+def _working(lies: list[LieOut]) -> list[WorkOut]:
+    """Return the lies that have been read in the order of working them today, each with what it is worth."""
+    read = [(lie, lie.situation.situation()) for lie in lies if lie.situation is not None]
+    order = working_order([(lie.along_m, situation) for lie, situation in read])
+    return [WorkOut.model_validate({"lie_id": read[k][0].id, **asdict(judge_lie(read[k][1]))}) for k in order]
+
+
 async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
     """Return every beat of the angler's with its lies, each lie with its newest reading."""
     beats = await queries.beats(session, angler.id)
@@ -176,6 +185,7 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
     by_beat: defaultdict[UUID, list[Lie]] = defaultdict(list)
     for lie in await queries.lies(session, angler.id):
         by_beat[lie.beat_id].append(lie)
+    lies = {beat.id: [_lie_out(lie, beat, angler, known) for lie in by_beat[beat.id]] for beat, _ in beats}
     return [
         BeatOut(
             id=beat.id,
@@ -185,7 +195,8 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
             carried=_carried([known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest]),
-            lies=[_lie_out(lie, beat, angler, known) for lie in by_beat[beat.id]],
+            working=_working(lies[beat.id]),
+            lies=lies[beat.id],
         )
         for beat, river in beats
     ]

@@ -15,11 +15,13 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.today import STALE_H, day_cautions, sentence
 from deriva.core.ranges import FLOW_M3_S
+from deriva.core.water.appetite import KNEELING_M, STANDING_M, WADED_M, standoff
 from deriva.core.water.clarity import TURBIDITY_FNU, clarity
 from deriva.core.water.flow import AgainstNormal, Trend, against_normal, quantile, recession, same_days, trend
 from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Seen, carry, fit_rating
 from deriva.service.adapters.gauge import Unread, read_gauge
 from deriva.service.schemas.river import (
+    ApproachOut,
     FlowOut,
     GaugeOut,
     HourOut,
@@ -194,6 +196,7 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         temperatures=[HourOut(at=at, value=value) for at, value in warmths],
         turbidity_fnu=state.turbidity_fnu,
         clarity_m=state.clarity_m,
+        approach=_approach(state.clarity_m),
         sentence=sentence(state.normal, moving, clarity_m=state.clarity_m),
         cautions=list(
             day_cautions(state.normal, moving, temperature_c=state.temperature_c, age_h=state.age_h(now))
@@ -204,10 +207,20 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
 def _without_gauge(beat_id: UUID) -> TodayOut:
     return TodayOut(
         beat_id=beat_id, gauge=None, flow=None, normal=None, trend=None, recession=None, hydrograph=[],
-        temperature_c=None, temperatures=[], turbidity_fnu=None, clarity_m=None,
+        temperature_c=None, temperatures=[], turbidity_fnu=None, clarity_m=None, approach=None,
         sentence=sentence(None, None, clarity_m=None),
         cautions=list(day_cautions(None, None, temperature_c=None, age_h=None)),
     )  # fmt: skip
+
+
+def _approach(clarity_m: float | None) -> ApproachOut | None:
+    if clarity_m is None:
+        return None
+    standing, kneeling, wading = (
+        standoff(height_m=height, clarity_m=clarity_m)
+        for height in (STANDING_M, KNEELING_M, STANDING_M - WADED_M)
+    )
+    return ApproachOut(standing_m=standing, kneeling_m=kneeling, wading_m=wading)
 
 
 def _last(flows: Sequence[tuple[datetime, float]], hours: float) -> tuple[list[float], list[float]]:

@@ -82,13 +82,30 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         </p>
       </div>
       <div className="min-w-0 space-y-4">
-        <Panel title="The lies today">
-          <ul className="divide-y divide-line">
-            {beat.lies.map((lie) => (
-              <LieRow key={lie.id} lie={lie} />
-            ))}
-          </ul>
+        <Panel title="In this order">
+          <ol className="divide-y divide-line">
+            {beat.working.map((work) => {
+              const lie = beat.lies.find((one) => one.id === work.lie_id);
+              return lie && <LieRow key={lie.id} lie={lie} work={work} />;
+            })}
+            {beat.lies
+              .filter((lie) => lie.situation === null)
+              .map((lie) => (
+                <LieRow key={lie.id} lie={lie} work={null} />
+              ))}
+          </ol>
+          <p className="mt-2 text-sm text-soft">
+            Tail first, so that nothing is waded through unfished. About{" "}
+            {Math.round(beat.working.reduce((sum, work) => sum + work.minutes, 0) / 15) / 4} hours for all.
+          </p>
         </Panel>
+        {today.approach && (
+          <p>
+            Unseen from {show(today.approach.standing_m, "m", 1)} standing,{" "}
+            {show(today.approach.wading_m, "m", 1)} wading, {show(today.approach.kneeling_m, "m", 1)} on your
+            knees.
+          </p>
+        )}
         <p className="text-sm text-soft">
           <b>Rules of the beat, as entered:</b> {beat.rules_text}
         </p>
@@ -115,33 +132,40 @@ function Fact({
   );
 }
 
-function LieRow({ lie }: { lie: Lie }) {
-  const { show } = useUnits();
+function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null }) {
+  const { show, say } = useUnits();
   const water = lie.situation?.water;
   return (
     <li>
       <Link
         to="/lie/$lieId/read"
         params={{ lieId: lie.id }}
-        className="flex min-h-14 items-center justify-between gap-3 py-1 hover:bg-ground"
+        className="grid min-h-14 grid-cols-[1fr_auto] items-baseline gap-x-3 py-2 hover:bg-ground"
       >
-        <span className="leading-tight">
-          <span className="font-semibold">{lie.name}</span>
-          <span className="block text-sm text-soft">{KINDS[lie.kind]}</span>
+        <span>
+          <span className="font-semibold">{lie.name}</span>{" "}
+          <span className="text-sm text-soft">{KINDS[lie.kind]}</span>
         </span>
-        <span className="text-right leading-tight">
-          {water ? (
-            <>
-              {show(water.depth_m, "m")} ± {show(water.depth_sd_m ?? 0, "m")}
-              <span className="block text-sm text-soft">
-                {lie.stands_on === "flow" ? "at today's flow" : "read today"},{" "}
-                {show(water.surface_speed_m_s, "m/s")}
-              </span>
-            </>
-          ) : (
-            <span className="text-soft">not read</span>
-          )}
+        <span className="text-right">
+          {water ? `${show(water.depth_m, "m")} ± ${show(water.depth_sd_m ?? 0, "m")}` : "not read"}
         </span>
+        {work && water && (
+          <>
+            <span className="text-sm text-soft">
+              {say(work.reasons.join("; "))} · {work.drifts} drifts
+            </span>
+            <span className="text-right text-sm text-soft">
+              {lie.stands_on === "flow" ? "at today's flow" : "read today"}
+            </span>
+            <span
+              role="img"
+              aria-label={`worth ${work.score.toFixed(2)} of 1 today`}
+              className="col-span-2 mt-1 block h-2 rounded-full bg-line"
+            >
+              <span className="block h-full rounded-full bg-mark" style={{ width: `${100 * work.score}%` }} />
+            </span>
+          </>
+        )}
       </Link>
     </li>
   );

@@ -1,0 +1,48 @@
+"""What temperature does to a trout's appetite, and with clarity, how far it moves for a fly."""
+
+import math
+
+from deriva.core.ranges import CLARITY_M, TEMPERATURE_C
+from deriva.core.water.clarity import reaction_share, turbidity
+
+GROWTH_C = (3.56, 13.11, 19.48)
+"""Lower limit, optimum and upper limit of growth of brown trout (Elliott, Hurley & Fryer 1995, from memory)."""
+
+EVERYTHING_WORKS_C = (10.0, 16.0)
+"""Between these everything works (common practice, no source)."""
+
+TORPID = 0.1
+"""Below the lower limit a fish still takes what is put on its nose (common practice, no source)."""
+
+MOVES_M = 0.9
+"""How far a hungry trout in clear water moves aside for a nymph (common practice, no source)."""
+
+LEAST_MOVE_M = 0.12
+
+SLOPE_DEG = 10.0
+"""Below this angle over the fish's horizon an angler is not seen (rule of ten degrees, common practice)."""
+
+STANDING_M, KNEELING_M, WADED_M = 1.7, 1.0, 0.6
+"""Height of an angler, and of one on the knees; and the depth that a wader stands in."""
+
+
+def appetite(*, temperature_c: float) -> float:
+    """Return 0..1: how keenly trout feed, from the growth limits of brown trout and what anglers find between."""
+    t = TEMPERATURE_C.check("temperature_c", temperature_c)
+    low, _, high = GROWTH_C
+    first, last = EVERYTHING_WORKS_C
+    if t < first:
+        return max(TORPID, (t - low) / (first - low))
+    return 1.0 if t <= last else max(0.0, (high - t) / (high - last))
+
+
+def moves(*, temperature_c: float, clarity_m: float) -> float:
+    """Return how far a fish moves aside for a fly, m: by its appetite and by how far it sees."""
+    seen = reaction_share(turbidity_fnu=turbidity(clarity_m=CLARITY_M.check("clarity_m", clarity_m)))
+    return max(LEAST_MOVE_M, MOVES_M * appetite(temperature_c=temperature_c) * seen)
+
+
+def standoff(*, height_m: float, clarity_m: float) -> float:
+    """Return the distance from which an angler of this height over the water is not seen, m; closer in coloured water."""
+    seen = reaction_share(turbidity_fnu=turbidity(clarity_m=CLARITY_M.check("clarity_m", clarity_m)))
+    return height_m / math.tan(math.radians(SLOPE_DEG)) * seen
