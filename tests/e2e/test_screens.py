@@ -43,6 +43,37 @@ def test_rig_too_heavy_for_its_dry__is_said_and_stays_set(page: Page) -> None:
     heading(page, "Dry-dropper · 2.0 mm")
 
 
+def test_set_up__a_beat_and_a_lie_and_the_rules_bind(page: Page) -> None:
+    page.get_by_role("button", name="Add a beat").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name="Add it").click()
+    expect(sheet.get_by_role("alert")).to_be_visible()  # without a name
+    sheet.get_by_label("Name").fill("Mill reach")
+    sheet.get_by_role("radiogroup", name="Flies allowed").get_by_role("radio", name="one").click()
+    sheet.get_by_label("The fishery's own words").fill("One fly. Barbless.")
+    sound(page)
+    sheet.get_by_role("button", name="Add it").click()
+    expect(page.get_by_text("No lie yet")).to_be_visible()
+    expect(page.get_by_role("main")).to_contain_text("One fly. Barbless.")
+    page.get_by_role("button", name="Add a lie").click()
+    sheet.get_by_label("Name").fill("Sluice")
+    sheet.get_by_role("radio", name="pool head").click()
+    sheet.get_by_role("radio", name="cobble").click()
+    sheet.get_by_role("button", name="Add it").click()
+    lie(page, "Sluice")
+    heading(page, "How deep, and how fast at the top?")
+    for label, value in (("Depth", "0.9"), ("Surface speed", "0.8")):
+        box = page.get_by_role("textbox", name=label)
+        box.fill(value)
+        box.press("Enter")
+    heading(page, "0.90 m deep")
+    expect(page.get_by_role("main")).to_contain_text("pool head over cobble · Mill reach")
+    go(page, "Rig")
+    expect(page.get_by_role("radio").filter(has_text="Dry-dropper")).to_contain_text("not here")
+    page.get_by_role("radio").filter(has_text="Dry-dropper").click()
+    expect(page.get_by_role("main")).to_contain_text("counts as two flies; the rules here allow one")
+
+
 def test_dusk_and_feet__are_kept_and_legible(page: Page) -> None:
     page.get_by_role("button", name="dusk colours").click()
     page.get_by_role("button", name="m · °C").click()

@@ -64,6 +64,51 @@ def test_get__another_angler_s_outing_is_not_there(bank: Bank, stranger: Bank) -
     assert {beat["name"] for beat in stranger.beats} == {"Another beat"}
 
 
+def test_places__are_added_changed_and_another_s_stay_another_s(bank: Bank, stranger: Bank) -> None:
+    river = bank.kept("rivers", {"name": "Sallow brook"})
+    rules = {"max_flies": 1, "added_weight": False, "barbless": True}
+    body = {
+        "river_id": river,
+        "name": " Mill reach ",
+        "position": 3,
+        "rules": rules,
+        "rules_text": "One fly.\nNo wading.",
+    }
+    beat = bank.kept("beats", body)
+    lie_body = {"beat_id": beat, "name": "Sluice", "kind": "pool_head", "bed": "cobble", "along_m": 12.0}
+    lie = bank.kept("lies", lie_body)
+    bank.kept("lies", {**lie_body, "name": "Old sluice"}, lie)
+    found = next(one for one in bank.client.get("/api/beats").json() if one["id"] == beat)
+    assert (found["river"], found["name"], found["rules"]) == ("Sallow brook", "Mill reach", rules)
+    assert [(one["name"], one["reading"], one["situation"]) for one in found["lies"]] == [
+        ("Old sluice", None, None)
+    ]
+    assert stranger.put("lies", lie_body)[1].status_code == 404
+    assert stranger.put("beats", body)[1].status_code == 404
+    assert (
+        stranger.put("beats", {**body, "river_id": stranger.beats[0]["river_id"]}, beat)[1].status_code == 404
+    )
+    bank.kept("readings", {**bank.reading(), "lie_id": lie})
+    read = next(one for one in bank.client.get("/api/beats").json() if one["id"] == beat)["lies"][0]
+    assert read["situation"]["rules"]["max_flies"] == 1
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"name": "   "}, "name"),
+        ({"kind": "lagoon"}, "kind"),
+        ({"along_m": -1}, "along_m"),
+        ({"notes": "\x00"}, "notes"),
+    ],
+)
+def test_lie__bad_input_names_the_field(bank: Bank, change: dict[str, object], field: str) -> None:
+    lie = {"beat_id": bank.beat["id"], "name": "New", "kind": "run", "bed": "gravel", "along_m": 5.0}
+    _, answer = bank.put("lies", {**lie, **change})
+    assert answer.status_code == 422
+    assert set(faults(answer)) == {field}
+
+
 def test_ids__are_uuidv7(bank: Bank) -> None:
     answer = bank.client.put("/api/outings/0b6cf3f0-38c3-4d7b-9b9a-3f7a4c1f8a11", json=bank.outing())
     assert answer.status_code == 422

@@ -12,7 +12,7 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from deriva import __version__
-from deriva.service.api import errors, log, session, water
+from deriva.service.api import errors, log, places, session, water
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
 from deriva.service.usecases.river import keep_reading
@@ -87,7 +87,7 @@ def build(settings: Settings) -> FastAPI:
     app.add_middleware(BodyLimit, limit=settings.body_limit_bytes)
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
-    for module in (session, water, log):
+    for module in (session, places, water, log):
         api.include_router(module.router)
 
     @api.get("/health")

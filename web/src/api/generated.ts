@@ -68,6 +68,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rivers/{river_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put River
+         * @description Add a river, or rename it.
+         */
+        put: operations["put_river"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/beats/{beat_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Beat
+         * @description Add a beat, or change it.
+         */
+        put: operations["put_beat"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lies/{lie_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Lie
+         * @description Add a lie, or change it.
+         */
+        put: operations["put_lie"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/beats": {
         parameters: {
             query?: never;
@@ -429,6 +489,35 @@ export interface components {
             wading_m: number;
         };
         /**
+         * BeatIn
+         * @description A beat: its place among the others, the rules that bind a rig, and the fishery's own words.
+         */
+        BeatIn: {
+            /**
+             * River Id
+             * Format: uuid
+             */
+            river_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Position
+             * @description in
+             */
+            position: number;
+            rules: components["schemas"]["RulesModel"];
+            /**
+             * Rules Text
+             * @default
+             */
+            rules_text: string;
+            /**
+             * Wading Allowed
+             * @default true
+             */
+            wading_allowed: boolean;
+        };
+        /**
          * BeatOut
          * @description A beat with its rules, quoted as entered, and its lies from downstream up.
          *
@@ -441,10 +530,17 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * River Id
+             * Format: uuid
+             */
+            river_id: string;
             /** River */
             river: string;
             /** Name */
             name: string;
+            /** Position */
+            position: number;
             rules: components["schemas"]["RulesModel"];
             /** Rules Text */
             rules_text: string;
@@ -821,6 +917,39 @@ export interface components {
             outing: components["schemas"]["OutingOut"];
             /** Stops */
             stops: components["schemas"]["StopOut"][];
+        };
+        /**
+         * LieIn
+         * @description A lie: what it is and where along its beat, from the downstream end up.
+         */
+        LieIn: {
+            /**
+             * Beat Id
+             * Format: uuid
+             */
+            beat_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "riffle" | "run" | "pool_head" | "pool" | "tail_out" | "glide" | "pocket" | "seam" | "eddy" | "drop_off" | "undercut" | "weed_channel" | "bank_edge";
+            /**
+             * Bed
+             * @enum {string}
+             */
+            bed: "sand" | "gravel" | "cobble" | "boulder";
+            /**
+             * Along M
+             * @description in m
+             */
+            along_m: number;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
         };
         /**
          * LieOut
@@ -1287,6 +1416,14 @@ export interface components {
             earliest: string;
             /** Latest */
             latest: string | null;
+        };
+        /**
+         * RiverIn
+         * @description A river.
+         */
+        RiverIn: {
+            /** Name */
+            name: string;
         };
         /**
          * RulesModel
@@ -2110,6 +2247,219 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnglerOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_river: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                river_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RiverIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_beat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeatIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_lie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lie_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LieIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
                 };
             };
             /** @description The body could not be read */

@@ -1,6 +1,16 @@
 /** What the screens ask the service. Answers of the core are keyed by all that went in. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Beat, type Lie, type ReadingIn, type Situation, type Tuning, unwrap } from "./client";
+import {
+  api,
+  type Beat,
+  type BeatIn,
+  type Lie,
+  type LieIn,
+  type ReadingIn,
+  type Situation,
+  type Tuning,
+  unwrap,
+} from "./client";
 
 export const useSession = () =>
   useQuery({ queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")) });
@@ -23,6 +33,23 @@ export function useChangeUnits() {
 
 export const useBeats = (signedIn = true) =>
   useQuery({ queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")), enabled: signedIn });
+
+/** Set up a river, beat or lie; the beats are read again once it is stored. */
+export function usePlaces() {
+  const client = useQueryClient();
+  const done = () => client.invalidateQueries({ queryKey: ["beats"] });
+  const beat = useMutation({
+    mutationFn: ({ id, body }: { id: string; body: BeatIn }) =>
+      unwrap(api.PUT("/api/beats/{beat_id}", { params: { path: { beat_id: id } }, body })),
+    onSuccess: done,
+  });
+  const lie = useMutation({
+    mutationFn: ({ id, body }: { id: string; body: LieIn }) =>
+      unwrap(api.PUT("/api/lies/{lie_id}", { params: { path: { lie_id: id } }, body })),
+    onSuccess: done,
+  });
+  return { beat, lie };
+}
 
 const GAUGE_EVERY_MS = 120_000;
 

@@ -19,7 +19,7 @@ export function Sheet({
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/50" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed inset-x-0 bottom-0 z-40 mx-auto max-h-[92dvh] max-w-xl space-y-4 overflow-y-auto rounded-t-3xl bg-ground p-4 pb-6 text-ink lg:bottom-auto lg:top-24 lg:rounded-3xl"
+          className="fixed inset-x-0 bottom-0 z-40 mx-auto max-h-[92dvh] max-w-xl space-y-4 overflow-y-auto rounded-t-3xl bg-ground p-4 pb-6 text-ink lg:bottom-auto lg:top-16 lg:max-h-[calc(100dvh-6rem)] lg:rounded-3xl"
         >
           <Dialog.Title className="text-xl font-bold">{title}</Dialog.Title>
           {children}

@@ -66,6 +66,16 @@ class Within:
 Words = Annotated[str, StringConstraints(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
 """A short text without control characters, which a database cannot keep and a screen cannot show."""
 
+Name = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]+$")
+]
+"""What a person calls a place."""
+
+Prose = Annotated[
+    str, StringConstraints(strip_whitespace=True, max_length=2000, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")
+]
+"""Some sentences, with line breaks if need be."""
+
 EARLIEST, LATEST = datetime(2000, 1, 1, tzinfo=UTC), datetime(2100, 1, 1, tzinfo=UTC)
 
 

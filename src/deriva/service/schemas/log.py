@@ -8,13 +8,14 @@ from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
 from deriva.core.advice.situation import Feeding, WaterKind
+from deriva.core.ranges import Range
 from deriva.core.record.tally import FlyOnRig, LengthHow, Outcome, Pace, Phase
 from deriva.core.rigs.spec import RigKind
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.advise import RulesModel, SetupOut, SituationModel
-from deriva.service.schemas.base import Moment, Wire, Within, Words
+from deriva.service.schemas.base import Moment, Name, Prose, Wire, Within, Words
 
 Units = Literal["metric", "us"]
 
@@ -115,6 +116,34 @@ class CarriedOut(Wire):
     rating: list[RatingPointOut]
 
 
+class RiverIn(Wire):
+    """A river."""
+
+    name: Name
+
+
+class BeatIn(Wire):
+    """A beat: its place among the others, the rules that bind a rig, and the fishery's own words."""
+
+    river_id: UUID
+    name: Name
+    position: Annotated[int, Within(Range(0, 1000, "", "more beats than anyone fishes"))]
+    rules: RulesModel
+    rules_text: Prose = ""
+    wading_allowed: bool = True
+
+
+class LieIn(Wire):
+    """A lie: what it is and where along its beat, from the downstream end up."""
+
+    beat_id: UUID
+    name: Name
+    kind: WaterKind
+    bed: BedKind
+    along_m: Annotated[float, Within(Range(0.0, 100_000.0, "m", "longer than any beat"))]
+    notes: Prose = ""
+
+
 class LieOut(Wire):
     """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
 
@@ -152,8 +181,10 @@ class BeatOut(Wire):
     """
 
     id: UUID
+    river_id: UUID
     river: str
     name: str
+    position: int
     rules: RulesModel
     rules_text: str
     wading_allowed: bool

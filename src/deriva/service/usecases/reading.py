@@ -189,8 +189,10 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
     return [
         BeatOut(
             id=beat.id,
+            river_id=beat.river_id,
             river=river,
             name=beat.name,
+            position=beat.position,
             rules=RulesModel.model_validate(beat.rules),
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,

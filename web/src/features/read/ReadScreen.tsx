@@ -1,9 +1,11 @@
+import { useState } from "react";
 import type { Reading, ReadingIn } from "../../api/client";
 import { useColumn, useStoreReading } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { newId } from "../../local/outbox";
-import { Cautions, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { LieSheet } from "../setup/LieSheet";
 import { FirstReading } from "./FirstReading";
 import { RatingPlot } from "./RatingPlot";
 import { ReadColumn } from "./ReadColumn";
@@ -49,6 +51,7 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const column = useColumn(situation);
   const { show } = useUnits();
   const { water } = situation;
+  const [changing, setChanging] = useState(false);
   const carried = lie.stands_on === "flow" ? lie.today : null;
   const { depth_m, speed: _, lie_id, ...rest } = baseOf({ lie, situation }, reading);
   const save = (change: Partial<ReadingIn>) => {
@@ -111,6 +114,10 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
         <p className="text-sm text-soft">
           <b>Rules of the beat, as entered:</b> {beat.rules_text}
         </p>
+        <Button className="w-full" onClick={() => setChanging(true)}>
+          Change what {lie.name} is
+        </Button>
+        {changing && <LieSheet beat={beat} lie={lie} onClose={() => setChanging(false)} />}
       </div>
     </div>
   );

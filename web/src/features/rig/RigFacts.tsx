@@ -72,7 +72,7 @@ export function Figures({ ranked }: { ranked: Ranked }) {
 }
 
 export const CRITERIA: Record<string, string> = {
-  zone: "in the zone",
+  zone: "time in the zone",
   carry: "carrying",
   bed: "clear of the bed",
   pace: "pace of the fly",

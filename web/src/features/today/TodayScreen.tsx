@@ -1,9 +1,12 @@
-import { Link, useParams } from "@tanstack/react-router";
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { useState } from "react";
 import type { Beat, Lie, Today } from "../../api/client";
 import { useBeats, useToday } from "../../api/hooks";
 import { KINDS } from "../../app/lie";
-import { Cautions, Panel, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { BeatSheet } from "../setup/BeatSheet";
+import { LieSheet } from "../setup/LieSheet";
 import { Hydrograph } from "./Hydrograph";
 
 export function TodayScreen() {
@@ -32,6 +35,8 @@ function age(hours: number): string {
 function Page({ beat, today }: { beat: Beat; today: Today }) {
   const { show, say } = useUnits();
   const { flow, gauge, normal, recession } = today;
+  const [sheet, setSheet] = useState<"lie" | "beat" | "another" | null>(null);
+  const navigate = useNavigate();
   return (
     <div className="grid gap-4 lg:grid-cols-[1.5fr_1fr]">
       <div className="min-w-0">
@@ -94,10 +99,15 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
                 <LieRow key={lie.id} lie={lie} work={null} />
               ))}
           </ol>
-          <p className="mt-2 text-sm text-soft">
-            Tail first, so that nothing is waded through unfished. About{" "}
-            {Math.round(beat.working.reduce((sum, work) => sum + work.minutes, 0) / 15) / 4} hours for all.
-          </p>
+          {beat.lies.length === 0 && (
+            <p className="text-soft">No lie yet: add the first place that holds a fish.</p>
+          )}
+          {beat.working.length > 0 && (
+            <p className="mt-2 text-sm text-soft">
+              Tail first, so that nothing is waded through unfished. About{" "}
+              {Math.round(beat.working.reduce((sum, work) => sum + work.minutes, 0) / 15) / 4} hours for all.
+            </p>
+          )}
         </Panel>
         {today.approach && (
           <p>
@@ -107,8 +117,30 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           </p>
         )}
         <p className="text-sm text-soft">
-          <b>Rules of the beat, as entered:</b> {beat.rules_text}
+          <b>Rules of the beat, as entered:</b> {beat.rules_text || "none. Ask the fishery."}
         </p>
+        <div className="grid grid-cols-3 gap-2">
+          <Button className="px-1" onClick={() => setSheet("lie")}>
+            Add a lie
+          </Button>
+          <Button className="px-1" onClick={() => setSheet("beat")}>
+            Change beat
+          </Button>
+          <Button className="px-1" onClick={() => setSheet("another")}>
+            Add a beat
+          </Button>
+        </div>
+        {sheet === "lie" && <LieSheet beat={beat} lie={null} onClose={() => setSheet(null)} />}
+        {(sheet === "beat" || sheet === "another") && (
+          <BeatSheet
+            beat={sheet === "beat" ? beat : null}
+            like={beat}
+            onClose={(id) => {
+              setSheet(null);
+              navigate({ to: "/beat/$beatId", params: { beatId: id } });
+            }}
+          />
+        )}
       </div>
     </div>
   );

@@ -1,0 +1,100 @@
+import { useState } from "react";
+import type { Beat, BeatIn } from "../../api/client";
+import { usePlaces } from "../../api/hooks";
+import { newId } from "../../local/outbox";
+import { Button, Choice } from "../../ui/parts";
+import { Sheet } from "../../ui/sheet";
+import { faultOf, Rest, TextField } from "./fields";
+
+const FLIES = [
+  ["1", "one"],
+  ["2", "two"],
+  ["3", "three"],
+] as const;
+
+const YES = [
+  ["yes", "yes"],
+  ["no", "no"],
+] as const;
+
+const yes = (value: boolean | undefined) => (value ? "yes" : "no");
+
+/** Add a beat to the river of another, or change one: its name, and the rules that bind every rig advised on it. */
+export function BeatSheet({
+  beat,
+  like,
+  onClose,
+}: {
+  beat: Beat | null;
+  like: Beat;
+  onClose: (id: string) => void;
+}) {
+  const { beat: store } = usePlaces();
+  const [id] = useState(() => beat?.id ?? newId());
+  const [draft, setDraft] = useState<BeatIn>(() => ({
+    river_id: like.river_id,
+    name: beat?.name ?? "",
+    position: beat?.position ?? like.position + 1,
+    rules: like.rules,
+    rules_text: beat?.rules_text ?? "",
+    wading_allowed: like.wading_allowed,
+  }));
+  const set = (change: Partial<BeatIn>) => setDraft({ ...draft, ...change });
+  const { rules } = draft;
+  return (
+    <Sheet
+      title={beat ? `Change ${beat.name}` : `A new beat on the ${like.river}`}
+      open
+      onClose={() => onClose(like.id)}
+    >
+      <TextField
+        label="Name"
+        value={draft.name}
+        onChange={(name) => set({ name })}
+        error={faultOf(store.error, "name")}
+      />
+      <Choice
+        label="Flies allowed"
+        value={String(rules.max_flies ?? 2) as "1" | "2" | "3"}
+        options={FLIES}
+        onChange={(flies) => set({ rules: { ...rules, max_flies: Number(flies) } })}
+      />
+      <Choice
+        label="Added weight (shot) allowed"
+        value={yes(rules.added_weight)}
+        options={YES}
+        onChange={(answer) => set({ rules: { ...rules, added_weight: answer === "yes" } })}
+      />
+      <Choice
+        label="Barbless only"
+        value={yes(rules.barbless)}
+        options={YES}
+        onChange={(answer) => set({ rules: { ...rules, barbless: answer === "yes" } })}
+      />
+      <Choice
+        label="Wading allowed"
+        value={yes(draft.wading_allowed)}
+        options={YES}
+        onChange={(answer) => set({ wading_allowed: answer === "yes" })}
+      />
+      <TextField
+        label="The fishery's own words"
+        rows={3}
+        value={draft.rules_text ?? ""}
+        onChange={(rules_text) => set({ rules_text })}
+        error={faultOf(store.error, "rules_text")}
+      />
+      <Rest error={store.error} fields={["name", "rules_text"]} />
+      <div className="grid grid-cols-2 gap-2">
+        <Button onClick={() => onClose(like.id)}>Leave it</Button>
+        <Button
+          look="main"
+          disabled={store.isPending}
+          onClick={() => store.mutate({ id, body: draft }, { onSuccess: () => onClose(id) })}
+        >
+          {beat ? "Change it" : "Add it"}
+        </Button>
+      </div>
+    </Sheet>
+  );
+}
