@@ -58,6 +58,82 @@ def _plain_steady() -> float:
     return float(done.stdout)
 
 
+ROWS = 200_000
+"""Values in the file that is taken in: about two years of quarter hours of three parameters."""
+
+
+def _import_rows() -> list[dict[str, Any]]:
+    """Time taking in a CSV file of a gauge against COPY of the same rows alone, on a throw-away PostgreSQL."""
+    import tempfile  # noqa: PLC0415 - only this part needs a database
+    from datetime import UTC, datetime, timedelta  # noqa: PLC0415
+    from pathlib import Path  # noqa: PLC0415
+    from uuid import UUID, uuid4  # noqa: PLC0415
+
+    import psycopg  # noqa: PLC0415
+
+    from deriva.service.formats.gauge_csv import parse_csv  # noqa: PLC0415
+    from deriva.service.store.bulk import copy_samples, sync_url  # noqa: PLC0415
+    from deriva.service.store.cluster import Cluster, ClusterError, data_folder  # noqa: PLC0415
+    from deriva.service.store.engine import migrate  # noqa: PLC0415
+
+    with tempfile.TemporaryDirectory() as folder:
+        Path(folder).chmod(0o711)
+        cluster = Cluster(data_folder(Path(folder) / "pg"))
+        try:
+            cluster.start()
+        except ClusterError as error:
+            return [
+                {
+                    "what": "taking in a gauge's file against bare COPY",
+                    "ratio": None,
+                    "raw": f"not run: {error}",
+                }
+            ]
+        try:
+            cluster.create("bench")
+            url = cluster.url("bench")
+            migrate(url)
+            start = datetime(2000, 1, 1, tzinfo=UTC)
+            times = [start + timedelta(minutes=15 * k) for k in range(ROWS)]
+            lines = [
+                "time,flow[m3/s]",
+                *(f"{at.isoformat()},{1 + k % 97 / 10}" for k, at in enumerate(times)),
+            ]
+            with psycopg.connect(sync_url(url), autocommit=True) as rows:
+                gauge = UUID(str(uuid4()))
+                angler, river = uuid4(), uuid4()
+                rows.execute(
+                    "insert into angler (id, name, units, school, demo) values (%s, 'b', 'metric', '{}', false)",
+                    (angler,),
+                )
+                rows.execute("insert into river (id, angler_id, name) values (%s, %s, 'b')", (river, angler))
+                rows.execute(
+                    "insert into gauge (id, angler_id, river_id, name, format, url) values (%s, %s, %s, 'b', 'csv', '')",
+                    (gauge, angler, river),
+                )
+                rows.execute("create table bare (like gauge_value including all)")
+                ready = [
+                    (gauge, "flow", False, at, 1 + k % 97 / 10, "good", "") for k, at in enumerate(times)
+                ]
+                began = time.perf_counter()
+                with rows.cursor() as cursor, cursor.copy("copy bare from stdin") as copy:
+                    for row in ready:
+                        copy.write_row(row)
+                bare = time.perf_counter() - began
+            began = time.perf_counter()
+            copy_samples(url, gauge, parse_csv(lines), daily=False, report=lambda _: True)
+            whole = time.perf_counter() - began
+        finally:
+            cluster.destroy()
+    return [
+        {
+            "what": "taking in a gauge's file, rows per second against bare COPY",
+            "ratio": bare / whole,
+            "raw": f"{ROWS / whole:,.0f} rows/s against {ROWS / bare:,.0f} rows/s, {ROWS:,} rows",
+        }
+    ]
+
+
 def run() -> list[dict[str, Any]]:
     """Return the rows of the bench: what, ratio, raw."""
     warm_kernels()
@@ -81,4 +157,5 @@ def run() -> list[dict[str, Any]]:
             "ratio": plan / steady,
             "raw": f"{1e3 * plan:.0f} ms a ranking",
         },
+        *_import_rows(),
     ]

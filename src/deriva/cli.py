@@ -75,7 +75,8 @@ def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = 
         print(json.dumps(rows, indent=2))
         return
     for row in rows:
-        print(f"{row['what']:<58} {row['ratio']:>10.3g} ×   {row['raw']}")
+        ratio = "      none" if row["ratio"] is None else f"{row['ratio']:>10.3g}"
+        print(f"{row['what']:<62} {ratio} ×   {row['raw']}")
 
 
 @app.command()

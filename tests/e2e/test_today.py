@@ -46,6 +46,16 @@ def test_today__with_the_gauge_well_broken_and_gone(
     expect(page.get_by_role("main")).to_contain_text("at today's flow")
     sound(page)
 
+    past = page.get_by_label("file of the gauge's past")
+    head = "time,flow[m3/s]\n2015-06-01T12:00:00Z,3.2\n"
+    for more, said in (
+        ("2015-06-02T12:00:00Z,lots\n", "Line 3, column flow[m3/s]: 'lots' is not a number"),
+        ("", "One value taken in."),
+    ):
+        text = (head + more).encode()
+        past.set_input_files({"name": "past.csv", "mimeType": "text/csv", "buffer": text})
+        expect(page.get_by_role("main")).to_contain_text(said)
+
     lie(page, "Wall seam")
     heading(page, "at today's flow")
     expect(page.get_by_role("img", name=re.compile(r"Depth here by flow, from \d readings"))).to_be_visible()

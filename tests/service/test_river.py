@@ -35,7 +35,8 @@ def gauge(rows: psycopg.Connection) -> UUID:
     made = UUID(new_id())
     rows.execute(
         "insert into gauge (id, angler_id, river_id, name, format, url, daily_url)"
-        " select %s, angler_id, id, 'MRW-02', 'rdb', %s, '/dv?start={start}&end={end}' from river",
+        " select %s, angler_id, id, 'MRW-02', 'rdb', %s, '/dv?start={start}&end={end}' from river"
+        " where angler_id in (select id from angler where demo)",
         (made, IV.format(kind="rdb")),
     )
     return made

@@ -12,10 +12,13 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from deriva import __version__
-from deriva.service.api import errors, log, places, session, water
+from deriva.service.api import errors, imports, log, places, session, water
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
 from deriva.service.usecases.river import keep_reading
+
+STREAMED = "/api/imports/"
+"""Whole files go here; their route counts the bytes itself and keeps none in memory."""
 
 
 class BodyLimit:
@@ -26,7 +29,7 @@ class BodyLimit:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass the request on, unless its body is too large."""
-        if scope["type"] != "http":
+        if scope["type"] != "http" or scope["path"].startswith(STREAMED):
             await self.app(scope, receive, send)
             return
         body = b""
@@ -71,6 +74,8 @@ def build(settings: Settings) -> FastAPI:
         if reading is not None:
             reading.cancel()
             await asyncio.gather(reading, return_exceptions=True)
+        for task in list(app.state.tasks):
+            await asyncio.gather(task, return_exceptions=True)
         await engine.dispose()
 
     app = FastAPI(
@@ -83,11 +88,12 @@ def build(settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.settings, app.state.sessions = settings, sessions
+    app.state.tasks = set()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     app.add_middleware(BodyLimit, limit=settings.body_limit_bytes)
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
-    for module in (session, places, water, log):
+    for module in (session, places, water, imports, log):
         api.include_router(module.router)
 
     @api.get("/health")

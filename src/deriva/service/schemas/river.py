@@ -8,6 +8,16 @@ from deriva.core.water.flow import Direction, FlowClass
 from deriva.service.schemas.base import Wire
 
 
+class ImportOut(Wire):
+    """A file of a gauge's past being taken in. ``share`` of it has been read; nothing counts until it is ``done``."""
+
+    id: UUID
+    state: Literal["running", "done", "cancelling", "cancelled", "failed"]
+    rows: int
+    share: float
+    message: str
+
+
 class GaugeOut(Wire):
     """A gauge, and how old what it said is; ``trouble`` says why it is no newer."""
 

@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
+    BigInteger,
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
@@ -153,6 +154,20 @@ class GaugeValue(Base):
     value: Mapped[float | None]
     worth: Mapped[str] = mapped_column(String(12))
     code: Mapped[str] = mapped_column(String(40))
+
+
+class GaugeImport(Owned, Base):
+    """A file of a gauge's past being taken in: how far it is, and how it ended."""
+
+    __tablename__ = "gauge_import"
+    __table_args__ = (_under("gauge", "gauge_id"),)
+    gauge_id: Mapped[UUID]
+    state: Mapped[str] = mapped_column(String(12))
+    rows: Mapped[int] = mapped_column(BigInteger)
+    share: Mapped[float]
+    message: Mapped[str] = mapped_column(String(400))
+    started_at: Mapped[datetime]
+    ended_at: Mapped[datetime | None]
 
 
 class Outing(Owned, Base):

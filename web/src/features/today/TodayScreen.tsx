@@ -8,6 +8,7 @@ import { useUnits } from "../../units/context";
 import { BeatSheet } from "../setup/BeatSheet";
 import { LieSheet } from "../setup/LieSheet";
 import { Hydrograph } from "./Hydrograph";
+import { PastFile } from "./PastFile";
 
 export function TodayScreen() {
   const { beatId = "" } = useParams({ strict: false });
@@ -85,6 +86,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
             ? `Gauge ${gauge.name}: ${flow ? `last value ${age(flow.age_h)}, ${flow.worth}` : "no value yet"}.${gauge.trouble ? ` At the last try ${gauge.trouble}; what it said before stands.` : ""}`
             : "This river has no gauge here."}
         </p>
+        {gauge && <PastFile gauge={gauge.id} />}
       </div>
       <div className="min-w-0 space-y-4">
         <Panel title="In this order">
