@@ -1,6 +1,7 @@
 """The computing routes say what the core says, and the document of the service is what is committed."""
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -11,6 +12,7 @@ from deriva.core.water.profile import current_speed, mean_to_surface
 from deriva.service.main import build
 from deriva.service.schemas.advise import SituationModel
 from deriva.service.settings import Settings
+from tests.service.anglers import new_id
 from tests.situations import CONTRACT
 
 ROOT = Path(__file__).parents[2]
@@ -73,6 +75,24 @@ def test_openapi__committed_is_what_is_served(client: TestClient) -> None:
     for path, item in served["paths"].items():
         for method, operation in item.items():
             assert {"401", "422"} <= operation["responses"].keys(), (method, path)
+
+
+def test_every_route__shows_nobody_anything(client: TestClient) -> None:
+    """Walked from the document of the service, so that a new route cannot be forgotten."""
+    document = client.get("/api/openapi.json").json()
+    client.cookies.clear()
+    open_to_all = {"/api/session", "/api/session/demo", "/api/health"}
+    walked = 0
+    for path, item in document["paths"].items():
+        if path in open_to_all:
+            continue
+        for method in item:
+            address = re.sub(r"\{\w+\}", new_id(), path)
+            params = {"gauge_id": new_id(), "kind": "csv"} if path.startswith("/api/imports") else {}
+            answer = client.request(method, address, params=params, json={})
+            assert answer.status_code == 401, (method, path, answer.text)
+            walked += 1
+    assert walked > 15
 
 
 def test_demo_start__is_the_only_one_with_a_button(database: str) -> None:

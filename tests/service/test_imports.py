@@ -124,6 +124,22 @@ def test_stop__leaves_nothing_behind(
     )  # it has ended, and stays so
 
 
+def test_stopped_service__leaves_no_import_running(
+    bank: Bank, gauge: str, rows: psycopg.Connection, database: str
+) -> None:
+    row = new_id()
+    rows.execute(
+        "insert into gauge_import (id, angler_id, gauge_id, state, rows, share, message, started_at)"
+        " select %s, angler_id, id, 'running', 7, 0.5, '', now() from gauge",
+        (row,),
+    )
+    with TestClient(build(Settings(database_url=database, demo=True))):  # another start of the service
+        pass
+    found = bank.client.get(f"/api/imports/{row}").json()
+    assert (found["state"], found["message"]) == ("failed", "The service was stopped; nothing was taken in.")
+    assert gauge
+
+
 def test_import__twice_is_one_and_another_s_is_not_there(
     bank: Bank, stranger: Bank, gauge: str, rows: psycopg.Connection
 ) -> None:

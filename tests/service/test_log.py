@@ -193,6 +193,10 @@ def test_reading__by_bubble_and_by_staff(bank: Bank) -> None:
     assert reading["surface_speed_m_s"] == pytest.approx(0.75)
     assert reading["speed_error_m_s"] == pytest.approx(0.0895, abs=0.001)
     assert reading["depth_sd_m"] == pytest.approx(0.05 * 0.8)
+    kept = {"how": "timed", "surface_speed_m_s": 0.75, "error_m_s": reading["speed_error_m_s"]}
+    _, changed = bank.put("readings", bank.reading(at=at(60 * 24 * 365), speed=kept, wind_m_s=4.0), row)
+    assert changed.json()["reading"]["speed_how"] == "bubbles"
+    assert changed.json()["reading"]["speed_error_m_s"] == reading["speed_error_m_s"]
     situation = answer.json()["situation"]
     assert situation["water"]["depth_m"] == 0.8
     assert situation["rules"] == bank.beat["rules"]

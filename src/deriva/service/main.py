@@ -15,6 +15,7 @@ from deriva import __version__
 from deriva.service.api import errors, imports, log, places, session, water
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
+from deriva.service.usecases.imports import give_up_unfinished
 from deriva.service.usecases.river import keep_reading
 
 STREAMED = "/api/imports/"
@@ -65,6 +66,7 @@ def build(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        await give_up_unfinished(sessions)
         reading = None
         if settings.gauges:
             reading = asyncio.create_task(

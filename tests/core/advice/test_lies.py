@@ -76,12 +76,23 @@ def normal(flow_class: FlowClass) -> AgainstNormal:
 
 @pytest.mark.parametrize("flow_class", get_args(FlowClass))
 def test_sentence__says_how_it_stands_and_what_that_means(flow_class: FlowClass) -> None:
-    said = plain(sentence(normal(flow_class), Trend(-0.03, 0.0, "falling"), clarity_m=0.4))
+    said = plain(
+        sentence(normal(flow_class), Trend(-0.03, 0.0, "falling"), clarity_m=0.4, temperature_c=12.0)
+    )
     assert said.startswith("The river is ")
     assert said.endswith(".")
     assert "falling" in said
     assert "coloured" in said
     assert ("falling and clearing" in said) == (flow_class in ("above_normal", "much_above_normal"))
+
+
+def test_sentence__cold_and_warm_water_say_where_to_look() -> None:
+    """About 2 °C torpid: on the nose, soft deep water, the warmest hours; from 17 up into the riffles."""
+    cold, warm = (sentence(normal("normal"), None, clarity_m=None, temperature_c=t) for t in (3.0, 17.5))
+    assert "on the nose" in cold
+    assert "broken water" in warm
+    assert "edges" in sentence(normal("above_normal"), None, clarity_m=None, temperature_c=3.0)
+    assert "read it at the lie" in sentence(None, None, clarity_m=None, temperature_c=None)
 
 
 def test_day_cautions__gravest_first() -> None:

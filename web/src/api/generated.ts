@@ -1370,7 +1370,7 @@ export interface components {
              */
             depth_m: number;
             /** Speed */
-            speed: components["schemas"]["SpeedTyped"] | components["schemas"]["SpeedBubbles"];
+            speed: components["schemas"]["SpeedTyped"] | components["schemas"]["SpeedBubbles"] | components["schemas"]["SpeedTimed"];
         };
         /**
          * ReadingOut
@@ -1839,6 +1839,27 @@ export interface components {
              * @description in s
              */
             seconds: number;
+        };
+        /**
+         * SpeedTimed
+         * @description A surface speed that was timed before, with its error: a change of something else keeps it as it is.
+         */
+        SpeedTimed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            how: "timed";
+            /**
+             * Surface Speed M S
+             * @description in m/s
+             */
+            surface_speed_m_s: number;
+            /**
+             * Error M S
+             * @description in m/s
+             */
+            error_m_s: number;
         };
         /**
          * SpeedTyped

@@ -1,6 +1,8 @@
 """What the river does today, in one sentence, and what to mind."""
 
 from deriva.core.advice.cautions import CAREFUL_C, COLD_C, LOCAL_RULES, STOP_C
+from deriva.core.advice.lies import COLD_C as COLD_FISH_C
+from deriva.core.advice.lies import WARM_C as WARM_FISH_C
 from deriva.core.advice.wording import qty
 from deriva.core.water.flow import AgainstNormal, Trend
 
@@ -21,6 +23,10 @@ MEANING = {
 }
 """What each class of flow means for where fish are (common practice, no source)."""
 
+COLD_MEANING = "the water is cold, so look in soft deep water and put it on the nose, early to mid afternoon"
+WARM_MEANING = "the water is warm, so look in broken water, and early in the day"
+"""What temperature adds (common practice, no source)."""
+
 CLEARING = "falling and clearing fishes better than rising and dirty"
 COLOURED_M = 0.6
 
@@ -28,8 +34,10 @@ STALE_H = 6.0
 """After so long a gauge's word is history (common practice, no source)."""
 
 
-def sentence(normal: AgainstNormal | None, trend: Trend | None, *, clarity_m: float | None) -> str:
-    """Say in one sentence what the river does and what that means."""
+def sentence(
+    normal: AgainstNormal | None, trend: Trend | None, *, clarity_m: float | None, temperature_c: float | None
+) -> str:
+    """Say in one sentence what the river does and what that means for where fish are."""
     if normal is None and trend is None:
         return "No gauge says how the river stands: read it at the lie."
     river = FLOW_WORDS[normal.flow_class] if normal else "of no known rank"
@@ -42,6 +50,10 @@ def sentence(normal: AgainstNormal | None, trend: Trend | None, *, clarity_m: fl
         and normal.flow_class in ("above_normal", "much_above_normal")
     ):
         meaning += f"; {CLEARING}"
+    if temperature_c is not None and temperature_c <= COLD_FISH_C:
+        meaning = f"{COLD_MEANING}; {meaning}" if normal and normal.flow_class != "normal" else COLD_MEANING
+    elif temperature_c is not None and temperature_c >= WARM_FISH_C:
+        meaning = f"{WARM_MEANING}; {meaning}" if normal and normal.flow_class != "normal" else WARM_MEANING
     seen = ""
     if clarity_m is not None:
         colour = "coloured, seen through for" if clarity_m < COLOURED_M else "clear to"

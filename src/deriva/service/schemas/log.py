@@ -35,7 +35,15 @@ class SpeedBubbles(Wire):
     seconds: Annotated[float, Within(r.BUBBLE_TIME_S)]
 
 
-Speed = Annotated[SpeedTyped | SpeedBubbles, Field(discriminator="how")]
+class SpeedTimed(Wire):
+    """A surface speed that was timed before, with its error: a change of something else keeps it as it is."""
+
+    how: Literal["timed"]
+    surface_speed_m_s: Annotated[float, Within(r.SURFACE_SPEED_M_S)]
+    error_m_s: Annotated[float, Within(Range(0.0, 2.0, "m/s", "half the fastest water"))]
+
+
+Speed = Annotated[SpeedTyped | SpeedBubbles | SpeedTimed, Field(discriminator="how")]
 
 
 class Conditions(Wire):

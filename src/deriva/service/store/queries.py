@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from typing import Any, TypeVar
 from uuid import UUID
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -21,6 +21,7 @@ from deriva.service.store.models import (
     Catch,
     Drift,
     Gauge,
+    GaugeImport,
     GaugeValue,
     Lie,
     Outing,
@@ -336,4 +337,13 @@ async def fill_flows(session: AsyncSession, gauge: Gauge) -> None:
             " and b.river_id = :river and r.angler_id = :angler"
         ),
         {"gauge": gauge.id, "within": FLOW_WITHIN, "river": gauge.river_id, "angler": gauge.angler_id},
+    )
+
+
+async def end_unfinished_imports(session: AsyncSession, *, message: str) -> None:
+    """Mark every import that has not ended as failed."""
+    await session.execute(
+        update(GaugeImport)
+        .where(GaugeImport.ended_at.is_(None))
+        .values(state="failed", message=message, ended_at=func.now())
     )

@@ -44,6 +44,14 @@ async def begin(session: AsyncSession, angler_id: UUID, import_id: UUID, gauge_i
     return True
 
 
+async def give_up_unfinished(sessions: Sessions) -> None:
+    """Say of imports that a stopped service left running that they came to nothing: their transaction died with it."""
+    async with sessions.begin() as session:
+        await queries.end_unfinished_imports(
+            session, message="The service was stopped; nothing was taken in."
+        )
+
+
 async def state(session: AsyncSession, angler_id: UUID, import_id: UUID) -> ImportOut:
     """Return how far an import is."""
     row = await queries.get_owned(session, GaugeImport, angler_id, import_id)

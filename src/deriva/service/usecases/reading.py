@@ -36,6 +36,7 @@ from deriva.service.schemas.log import (
     ReadingOut,
     SeenOut,
     SpeedBubbles,
+    SpeedTimed,
     WorkOut,
 )
 from deriva.service.store import queries
@@ -207,12 +208,14 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
 def reading_values(reading: ReadingIn) -> dict[str, Any]:
     """Return the columns of a reading: speed from a timed bubble and spreads from how things were taken."""
     values = reading.model_dump(exclude={"speed"})
-    if isinstance(reading.speed, SpeedBubbles):
-        timed = bubble_speed(distance_m=reading.speed.distance_m, seconds=reading.speed.seconds)
-        values |= {"surface_speed_m_s": timed.speed_m_s, "speed_error_m_s": timed.error_m_s}
+    speed = reading.speed
+    if isinstance(speed, SpeedBubbles):
+        timed = bubble_speed(distance_m=speed.distance_m, seconds=speed.seconds)
+        found = (timed.speed_m_s, timed.error_m_s)
     else:
-        values |= {"surface_speed_m_s": reading.speed.surface_speed_m_s, "speed_error_m_s": None}
-    values["speed_how"] = reading.speed.how
+        found = (speed.surface_speed_m_s, speed.error_m_s if isinstance(speed, SpeedTimed) else None)
+    values["surface_speed_m_s"], values["speed_error_m_s"] = found
+    values["speed_how"] = "typed" if speed.how == "typed" else "bubbles"
     values["depth_sd_m"] = depth_sd(depth_m=reading.depth_m, how=reading.depth_how)
     return values
 

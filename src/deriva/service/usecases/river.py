@@ -197,7 +197,7 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         turbidity_fnu=state.turbidity_fnu,
         clarity_m=state.clarity_m,
         approach=_approach(state.clarity_m),
-        sentence=sentence(state.normal, moving, clarity_m=state.clarity_m),
+        sentence=sentence(state.normal, moving, clarity_m=state.clarity_m, temperature_c=state.temperature_c),
         cautions=list(
             day_cautions(state.normal, moving, temperature_c=state.temperature_c, age_h=state.age_h(now))
         ),
@@ -208,7 +208,7 @@ def _without_gauge(beat_id: UUID) -> TodayOut:
     return TodayOut(
         beat_id=beat_id, gauge=None, flow=None, normal=None, trend=None, recession=None, hydrograph=[],
         temperature_c=None, temperatures=[], turbidity_fnu=None, clarity_m=None, approach=None,
-        sentence=sentence(None, None, clarity_m=None),
+        sentence=sentence(None, None, clarity_m=None, temperature_c=None),
         cautions=list(day_cautions(None, None, temperature_c=None, age_h=None)),
     )  # fmt: skip
 

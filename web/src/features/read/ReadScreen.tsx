@@ -27,11 +27,14 @@ function baseOf({ lie, situation }: Pick<AtLie, "lie" | "situation">, reading: R
     depth_sd_m: _sd,
     flow_m3_s: _flow,
     surface_speed_m_s,
-    speed_error_m_s: _error,
-    speed_how: _how,
+    speed_error_m_s: error_m_s,
+    speed_how,
     ...rest
   } = reading;
-  if (lie.stands_on === "reading") return { ...rest, speed: { how: "typed", surface_speed_m_s } };
+  if (lie.stands_on === "reading")
+    return speed_how === "bubbles" && error_m_s !== null
+      ? { ...rest, speed: { how: "timed", surface_speed_m_s, error_m_s } }
+      : { ...rest, speed: { how: "typed", surface_speed_m_s } };
   const { depth_m, surface_speed_m_s: speed, clarity_m, temperature_c, flow_class } = situation.water;
   return {
     ...rest,
