@@ -209,6 +209,7 @@ def reading_values(reading: ReadingIn) -> dict[str, Any]:
     """Return the columns of a reading: speed from a timed bubble and spreads from how things were taken."""
     values = reading.model_dump(exclude={"speed"})
     speed = reading.speed
+    found: tuple[float, float | None]
     if isinstance(speed, SpeedBubbles):
         timed = bubble_speed(distance_m=speed.distance_m, seconds=speed.seconds)
         found = (timed.speed_m_s, timed.error_m_s)
