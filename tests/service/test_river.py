@@ -13,7 +13,7 @@ import psycopg
 import pytest
 
 from deriva.service.adapters import gauge as adapter
-from deriva.service.adapters.gauge import Unread, read_gauge
+from deriva.service.adapters.gauge import Sources, Unread, read_gauge
 from deriva.service.store.engine import Sessions, connect
 from deriva.service.usecases.river import refresh
 from deriva.standins.app import create
@@ -55,7 +55,7 @@ class StandIn:
                 transport=httpx.ASGITransport(app=self.app), base_url=BASE
             ) as client:
                 await client.post(f"/faults/{fault}")
-                await refresh(sessions, gauge, client, base=BASE)
+                await refresh(sessions, gauge, client, sources=Sources(BASE))
 
         self.run(work)
 

@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from deriva import __version__
+from deriva.service.adapters.gauge import Sources
 from deriva.service.api import errors, imports, log, places, session, water
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
@@ -68,9 +69,10 @@ def build(settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         await give_up_unfinished(sessions)
         reading = None
-        if settings.gauges:
+        if settings.gauges or settings.gauge_hosts:
+            sources = Sources.of(settings.gauges, settings.gauge_hosts)
             reading = asyncio.create_task(
-                keep_reading(sessions, base=settings.gauges, every_s=settings.gauge_every_s)
+                keep_reading(sessions, sources=sources, every_s=settings.gauge_every_s)
             )
         yield
         if reading is not None:

@@ -17,6 +17,8 @@ class Settings(BaseSettings):
     gauges: str = ""
     """Address that gauges given by a path alone are read at; empty: none is read."""
     gauge_every_s: float = 300.0
+    gauge_hosts: str = ""
+    """Hosts, with commas between, that gauges and weather may be read at by a full address; no other is ever asked."""
     body_limit_bytes: int = 1_000_000
     file_limit_bytes: int = 200_000_000
     """A file of a gauge's past may be this large: twenty years of quarter hours are about 60 MB."""

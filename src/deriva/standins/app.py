@@ -2,7 +2,7 @@
 
 GET  /iv?format=rdb|waterml|csv&start=…&end=…   every 15 minutes, up to now
 GET  /dv?format=rdb&start=…&end=…               daily means
-GET  /weather?start=…&end=…                     hourly, JSON
+GET  /weather?start=…&end=…                     hourly, JSON, up to two days ahead
 POST /faults/{none|slow|error|half|jump}        from now on: answer late, with 500, with half a file, an hour ahead
 """
 
@@ -25,6 +25,7 @@ SLOW_S = 20.0
 JUMP = timedelta(hours=1)
 LONGEST = timedelta(days=366 * 25)
 DEFAULT = timedelta(days=7)
+FORECAST = timedelta(days=2)
 
 
 class Fault(StrEnum):
@@ -136,9 +137,11 @@ def create() -> FastAPI:
         """Return the values, an hour ahead where the clock has jumped."""
         return replace(values, start=values.start + JUMP) if app.state.fault is Fault.JUMP else values
 
-    def span(start: datetime | None, end: datetime | None) -> tuple[datetime, datetime, datetime]:
+    def span(
+        start: datetime | None, end: datetime | None, ahead: timedelta = timedelta(0)
+    ) -> tuple[datetime, datetime, datetime]:
         now = clock()
-        until = min(now, end.astimezone(UTC) if end else now)
+        until = min(now + ahead, end.astimezone(UTC) if end else now)
         since = start.astimezone(UTC) if start else until - DEFAULT
         if since > until or until - since > LONGEST:
             raise HTTPException(400, "start must come before end, and by 25 years at the most")
@@ -176,7 +179,7 @@ def create() -> FastAPI:
 
     @app.get("/weather")
     def weather(start: Moment = None, end: Moment = None) -> dict[str, list[object]]:
-        since, until, _ = span(start, end)
+        since, until, _ = span(start, end, FORECAST)
         step = timedelta(hours=1)
         values = series(since, int((until - since) / step) + 1, step)
         return {
@@ -185,6 +188,7 @@ def create() -> FastAPI:
             "air_c": values.air_c.round(1).tolist(),
             "wind_m_s": values.wind_m_s.round(1).tolist(),
             "cloud": values.cloud.round(2).tolist(),
+            "thunder": values.thunder.round(2).tolist(),
         }
 
     @app.post("/faults/{kind}")

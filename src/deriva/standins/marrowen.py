@@ -33,6 +33,7 @@ class Series:
     air_c: Array
     wind_m_s: Array
     cloud: Array
+    thunder: Array
 
     def time(self, k: int) -> datetime:
         """Return the time of the ``k``-th value."""
@@ -114,6 +115,7 @@ def series(start: datetime, count: int, step: timedelta = STEP) -> Series:
     flow = (base + melt) * factor * (1.0 + 0.3 * daily("noise")) + quick
     swing = 1.7 * (1.0 - 0.6 * daily("cloud")) * np.sin(2.0 * np.pi * (hour - 9.5) / 24.0)
     season = 9.3 - 7.0 * np.cos(2.0 * np.pi * (of_year - 22.0) / 365.25)
+    air = season + 2.5 * daily("warmth") + 4.0 * np.sin(2.0 * np.pi * (hour - 9.0) / 24.0)
     warm = np.maximum(0.1, season + 0.8 * daily("warmth") + swing - np.minimum(1.5, 0.4 * quick))
     return Series(
         start=begin,
@@ -123,7 +125,9 @@ def series(start: datetime, count: int, step: timedelta = STEP) -> Series:
         temperature_c=warm,
         turbidity_fnu=1.8 * np.exp(daily("noise")) + 5.0 * quick**1.2,
         rain_mm_h=rain,
-        air_c=season + 2.5 * daily("warmth") + 4.0 * np.sin(2.0 * np.pi * (hour - 9.0) / 24.0),
+        air_c=air,
         wind_m_s=daily("wind") * (0.7 + 0.5 * np.clip(np.sin(2.0 * np.pi * (hour - 9.0) / 24.0), 0.0, 1.0)),
         cloud=daily("cloud"),
+        thunder=np.clip((air - 15.0) / 8.0, 0.0, 1.0)
+        * np.clip(rain / 3.0, 0.0, 1.0),  # warm air and hard rain
     )

@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Rivers
+         * @description List the rivers, each with its gauge.
+         */
+        get: operations["list_rivers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rivers/{river_id}": {
         parameters: {
             query?: never;
@@ -78,10 +98,50 @@ export interface paths {
         get?: never;
         /**
          * Put River
-         * @description Add a river, or rename it.
+         * @description Add a river, or change it.
          */
         put: operations["put_river"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{gauge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Gauge
+         * @description Add a river's gauge, or change where it is read.
+         */
+        put: operations["put_gauge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{gauge_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Gauge
+         * @description Read a gauge now and say how it went.
+         */
+        post: operations["read_gauge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -476,6 +536,31 @@ export interface components {
             rule_of_thumb: components["schemas"]["ThumbOut"];
         };
         /**
+         * AheadOut
+         * @description An hour to come: water, sky, and what it is worth from 0 to 1. What is null is not known.
+         */
+        AheadOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Water C */
+            water_c: number;
+            /** Air C */
+            air_c: number | null;
+            /** Wind M S */
+            wind_m_s: number | null;
+            /** Rain Mm H */
+            rain_mm_h: number | null;
+            /** Thunder */
+            thunder: number | null;
+            /** Phase */
+            phase: ("night" | "dusk" | "low" | "day") | null;
+            /** Keen */
+            keen: number;
+        };
+        /**
          * AnglerIn
          * @description What an angler can change of the account.
          */
@@ -533,7 +618,7 @@ export interface components {
              * @description in
              */
             position: number;
-            rules: components["schemas"]["RulesModel"];
+            rules: components["schemas"]["BeatRules"];
             /**
              * Rules Text
              * @default
@@ -544,6 +629,8 @@ export interface components {
              * @default true
              */
             wading_allowed: boolean;
+            /** Flows To Deg */
+            flows_to_deg?: number | null;
         };
         /**
          * BeatOut
@@ -569,16 +656,72 @@ export interface components {
             name: string;
             /** Position */
             position: number;
-            rules: components["schemas"]["RulesModel"];
+            rules: components["schemas"]["BeatRules"];
             /** Rules Text */
             rules_text: string;
             /** Wading Allowed */
             wading_allowed: boolean;
+            /** Flows To Deg */
+            flows_to_deg: number | null;
             carried: components["schemas"]["Conditions"];
             /** Working */
             working: components["schemas"]["WorkOut"][];
             /** Lies */
             lies: components["schemas"]["LieOut"][];
+        };
+        /**
+         * BeatRules
+         * @description The rules of a beat: those that bind a rig, and the season, from its first day to its last.
+         */
+        BeatRules: {
+            /**
+             * Max Flies
+             * @description in flies
+             * @default 2
+             */
+            max_flies: number;
+            /**
+             * Added Weight
+             * @default true
+             */
+            added_weight: boolean;
+            /**
+             * Barbless
+             * @default true
+             */
+            barbless: boolean;
+            /**
+             * Lead
+             * @default false
+             */
+            lead: boolean;
+            /**
+             * Release
+             * @default true
+             */
+            release: boolean;
+            /** Season First */
+            season_first?: string | null;
+            /** Season Last */
+            season_last?: string | null;
+        };
+        /**
+         * BestOut
+         * @description The best of the hours to come, and why.
+         */
+        BestOut: {
+            /**
+             * Starts
+             * Format: date-time
+             */
+            starts: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * BodyOut
@@ -708,6 +851,9 @@ export interface components {
         /**
          * ColumnOut
          * @description A lie's column: likely depths, speed profile, strike zone, what it means.
+         *
+         *     ``level_why`` is null where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
+         *     water; ``lane_m`` how wide a lane one fly fishes.
          */
         ColumnOut: {
             /** Depth M */
@@ -732,6 +878,19 @@ export interface components {
             zone_speed_m_s: number;
             /** Shallow */
             shallow: boolean;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "bottom" | "mid" | "surface" | "mixed";
+            /** Level Why */
+            level_why: string | null;
+            /** Turbidity Fnu */
+            turbidity_fnu: number;
+            /** Reaction Share */
+            reaction_share: number;
+            /** Lane M */
+            lane_m: number;
             /** Cautions */
             cautions: string[];
         };
@@ -752,6 +911,12 @@ export interface components {
              * @default 1.5
              */
             clarity_m: number;
+            /**
+             * Clarity How
+             * @default boots
+             * @enum {string}
+             */
+            clarity_how: "boots" | "tube";
             /**
              * Temperature C
              * @description in °C
@@ -775,12 +940,16 @@ export interface components {
              * @default false
              */
             tight_casting: boolean;
+            /** Feeding */
+            feeding?: ("bottom" | "mid" | "surface" | "mixed") | null;
             /**
-             * Feeding
-             * @default bottom
+             * Rises
+             * @default none
              * @enum {string}
              */
-            feeding: "bottom" | "mid" | "surface" | "mixed";
+            rises: "none" | "bubbles" | "no_bubbles";
+            /** Found */
+            found?: components["schemas"]["FoundModel"][];
             /**
              * Flow Class
              * @default normal
@@ -889,6 +1058,49 @@ export interface components {
              * @enum {string}
              */
             worth: "good" | "provisional" | "estimated" | "ice" | "missing";
+        };
+        /**
+         * FoundModel
+         * @description What a net brought up: stage, length of the body, and from where.
+         */
+        FoundModel: {
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "mayfly_nymph" | "winged_mayfly" | "caddis_larva" | "cased_caddis" | "caddis_pupa" | "stonefly_nymph" | "midge_larva" | "midge_pupa" | "shrimp" | "worm" | "egg";
+            /**
+             * Body Mm
+             * @description in mm
+             */
+            body_mm: number;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "bed" | "mid" | "top";
+        };
+        /**
+         * GaugeIn
+         * @description A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for.
+         */
+        GaugeIn: {
+            /**
+             * River Id
+             * Format: uuid
+             */
+            river_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Format
+             * @enum {string}
+             */
+            format: "rdb" | "waterml" | "csv";
+            /** Url */
+            url: string;
+            /** Daily Url */
+            daily_url?: string | null;
         };
         /**
          * GaugeOut
@@ -1034,6 +1246,27 @@ export interface components {
             /** Stands On */
             stands_on: ("reading" | "flow") | null;
             situation: components["schemas"]["SituationModel"] | null;
+        };
+        /**
+         * LightOut
+         * @description Where the sun stands, what it does to the fishing, and when the day ends.
+         */
+        LightOut: {
+            /** Height Deg */
+            height_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "night" | "dusk" | "low" | "day";
+            /** Words */
+            words: string[];
+            /** Sets */
+            sets: string | null;
+            /** Dark */
+            dark: string | null;
         };
         /**
          * LimitsOut
@@ -1315,6 +1548,12 @@ export interface components {
              */
             clarity_m: number;
             /**
+             * Clarity How
+             * @default boots
+             * @enum {string}
+             */
+            clarity_how: "boots" | "tube";
+            /**
              * Temperature C
              * @description in °C
              * @default 11
@@ -1337,12 +1576,16 @@ export interface components {
              * @default false
              */
             tight_casting: boolean;
+            /** Feeding */
+            feeding?: ("bottom" | "mid" | "surface" | "mixed") | null;
             /**
-             * Feeding
-             * @default bottom
+             * Rises
+             * @default none
              * @enum {string}
              */
-            feeding: "bottom" | "mid" | "surface" | "mixed";
+            rises: "none" | "bubbles" | "no_bubbles";
+            /** Found */
+            found?: components["schemas"]["FoundModel"][];
             /**
              * Flow Class
              * @default normal
@@ -1412,6 +1655,11 @@ export interface components {
             speed_how: "typed" | "bubbles";
             /** Clarity M */
             clarity_m: number;
+            /**
+             * Clarity How
+             * @enum {string}
+             */
+            clarity_how: "boots" | "tube";
             /** Temperature C */
             temperature_c: number;
             /** Distance M */
@@ -1420,11 +1668,15 @@ export interface components {
             wind_m_s: number;
             /** Tight Casting */
             tight_casting: boolean;
+            /** Feeding */
+            feeding: ("bottom" | "mid" | "surface" | "mixed") | null;
             /**
-             * Feeding
+             * Rises
              * @enum {string}
              */
-            feeding: "bottom" | "mid" | "surface" | "mixed";
+            rises: "none" | "bubbles" | "no_bubbles";
+            /** Found */
+            found: components["schemas"]["FoundModel"][];
             /**
              * Flow Class
              * @enum {string}
@@ -1469,11 +1721,39 @@ export interface components {
         };
         /**
          * RiverIn
-         * @description A river.
+         * @description A river; where it is, for the sun, and where its weather is read, if anywhere.
          */
         RiverIn: {
             /** Name */
             name: string;
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /** Weather Url */
+            weather_url?: string | null;
+        };
+        /**
+         * RiverOut
+         * @description A river as stored, with its gauge.
+         */
+        RiverOut: {
+            /** Name */
+            name: string;
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /** Weather Url */
+            weather_url?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            gauge: components["schemas"]["GaugeIn"] | null;
+            /** Gauge Id */
+            gauge_id: string | null;
         };
         /**
          * RulesModel
@@ -1496,6 +1776,16 @@ export interface components {
              * @default true
              */
             barbless: boolean;
+            /**
+             * Lead
+             * @default false
+             */
+            lead: boolean;
+            /**
+             * Release
+             * @default true
+             */
+            release: boolean;
         };
         /**
          * SchoolModel
@@ -1670,20 +1960,24 @@ export interface components {
         };
         /**
          * SituationFish
-         * @description What the fish are doing.
+         * @description What the fish are doing; ``feeding`` null: as rises and net say, by the bed where there is no sign.
          */
         SituationFish: {
-            /**
-             * Feeding
-             * @default bottom
-             * @enum {string}
-             */
-            feeding: "bottom" | "mid" | "surface" | "mixed";
+            /** Feeding */
+            feeding?: ("bottom" | "mid" | "surface" | "mixed") | null;
             /**
              * Species
              * @default brown trout
              */
             species: string;
+            /**
+             * Rises
+             * @default none
+             * @enum {string}
+             */
+            rises: "none" | "bubbles" | "no_bubbles";
+            /** Found */
+            found?: components["schemas"]["FoundModel"][];
         };
         /**
          * SituationModel
@@ -1702,8 +1996,9 @@ export interface components {
             place: components["schemas"]["SituationPlace"];
             /**
              * @default {
-             *       "feeding": "bottom",
-             *       "species": "brown trout"
+             *       "species": "brown trout",
+             *       "rises": "none",
+             *       "found": []
              *     }
              */
             fish: components["schemas"]["SituationFish"];
@@ -1711,7 +2006,9 @@ export interface components {
              * @default {
              *       "max_flies": 2,
              *       "added_weight": true,
-             *       "barbless": true
+             *       "barbless": true,
+             *       "lead": false,
+             *       "release": true
              *     }
              */
             rules: components["schemas"]["RulesModel"];
@@ -1990,6 +2287,13 @@ export interface components {
             /** Clarity M */
             clarity_m: number | null;
             approach: components["schemas"]["ApproachOut"] | null;
+            weather: components["schemas"]["WeatherOut"] | null;
+            light: components["schemas"]["LightOut"] | null;
+            /** Ahead */
+            ahead: components["schemas"]["AheadOut"][];
+            best: components["schemas"]["BestOut"] | null;
+            /** Warming C */
+            warming_c: number | null;
             /** Sentence */
             sentence: string;
             /** Cautions */
@@ -2056,6 +2360,33 @@ export interface components {
             tip_pace?: number | null;
         };
         /**
+         * WeatherOut
+         * @description The weather of this hour, and when its source last answered; ``trouble`` says why it is no newer.
+         */
+        WeatherOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Read At */
+            read_at: string | null;
+            /** Trouble */
+            trouble: string | null;
+            /** Air C */
+            air_c: number;
+            /** Wind M S */
+            wind_m_s: number;
+            /** Cloud */
+            cloud: number;
+            /** Rain Mm H */
+            rain_mm_h: number;
+            /** Thunder */
+            thunder: number;
+            /** Wind Words */
+            wind_words: string;
+        };
+        /**
          * WhyOut
          * @description The why of one number; texts carry marked quantities.
          */
@@ -2085,6 +2416,8 @@ export interface components {
             lie_id: string;
             /** Score */
             score: number;
+            /** Order */
+            order: number;
             /** Reasons */
             reasons: string[];
             /** Lane M */
@@ -2367,6 +2700,71 @@ export interface operations {
             };
         };
     };
+    list_rivers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiverOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_river: {
         parameters: {
             query?: never;
@@ -2389,6 +2787,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeOut"];
                 };
             };
             /** @description The body could not be read */

@@ -7,6 +7,7 @@ export type Unit =
   | "m/s air"
   | "reach"
   | "°C"
+  | "°C apart"
   | "mm"
   | "s"
   | "g"
@@ -29,6 +30,7 @@ const METRIC: Record<Unit, Scale> = {
   "m/s air": { label: "m/s", factor: 1, offset: 0, places: 1, step: 0.5 },
   reach: { label: "m", factor: 1, offset: 0, places: 1, step: 0.5 },
   "°C": { label: "°C", factor: 1, offset: 0, places: 1, step: 0.5 },
+  "°C apart": { label: "°C", factor: 1, offset: 0, places: 1, step: 0.1 },
   mm: { label: "mm", factor: 1, offset: 0, places: 0, step: 1 },
   bead: { label: "mm", factor: 1, offset: 0, places: 1, step: 0.5 },
   fish: { label: "cm", factor: 0.1, offset: 0, places: 0, step: 1 },
@@ -47,6 +49,7 @@ const US: Record<Unit, Scale> = {
   "m/s air": { label: "mph", factor: 3600 / (5280 * FOOT), offset: 0, places: 0, step: 1 },
   reach: { label: "ft", factor: 1 / FOOT, offset: 0, places: 0, step: 1 },
   "°C": { label: "°F", factor: 1.8, offset: 32, places: 0, step: 1 },
+  "°C apart": { label: "°F", factor: 1.8, offset: 0, places: 1, step: 0.1 },
   fish: { label: "in", factor: 1 / 25.4, offset: 0, places: 1, step: 0.5 },
   "m³/s": { label: "ft³/s", factor: 1 / FOOT ** 3, offset: 0, places: 0, step: 1 },
   "m²/s": { label: "ft²/s", factor: 1 / FOOT ** 2, offset: 0, places: 1, step: 0.1 },

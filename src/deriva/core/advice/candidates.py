@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from deriva.core.advice.food import offer
 from deriva.core.advice.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M, Range
 from deriva.core.rigs.spec import SIGHTER_CLEARANCE_M, Rig, RigKind
@@ -72,6 +73,13 @@ def hook_for(situation: Situation, bead_mm: float) -> int:
     return hook
 
 
+def fitting_hook(hook: int, bead_mm: float) -> int:
+    """Return the hook nearest to one asked for on which a bead sits: a step of two either way of the bead's own."""
+    nearest = min(HOOK_FOR_BEAD, key=lambda b: abs(b - bead_mm))
+    own = HOOK_FOR_BEAD[nearest]
+    return min(own + 2, max(own - 2, hook))
+
+
 def point_fly(situation: Situation, bead_mm: float) -> Fly:
     """Return the point fly in words and numbers: slim where it must sink fast, worm-like where water is high."""
     water = situation.water
@@ -79,9 +87,12 @@ def point_fly(situation: Situation, bead_mm: float) -> Fly:
     dressing: DressingClass = (
         "slim" if water.surface_speed_m_s >= ROUGH_M_S or water.clarity_m > 2.5 else "dubbed"
     )
+    seen = offer(situation.fish.rises, situation.fish.found)
+    if seen is not None:
+        return Fly(seen.form, fitting_hook(seen.hook, bead_mm), bead_mm, seen.dressing)
     if water.flow_class in ("above_normal", "much_above_normal") and water.clarity_m < 0.6:
         form, dressing = "bright-collar stonefly nymph", "dubbed"
-    elif situation.fish.feeding in ("mid", "surface"):
+    elif situation.fish.level in ("mid", "surface"):
         form, dressing = "soft-hackle pupa", "soft"
     elif water.temperature_c < 5.0:
         form = "stonefly nymph" if dressing == "dubbed" else "slim varnished nymph"

@@ -2,7 +2,6 @@
 
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import qty
-from deriva.core.water.profile import BED_KS, mean_to_surface
 from deriva.core.water.wading import DEPTH_LIMIT_M, wading
 
 STOP_C = 20.0
@@ -21,9 +20,7 @@ def cautions(situation: Situation) -> tuple[str, ...]:
         said.append(
             f"Stop: at {qty(water.temperature_c, '°C', 1)} a played trout may die. Leave them until it cools."
         )
-    ks = min(BED_KS[water.bed], water.depth_m / 2.0)
-    mean = water.surface_speed_m_s * mean_to_surface(depth_m=water.depth_m, bed_ks_m=ks)
-    judged = wading(depth_m=water.depth_m, mean_speed_m_s=mean)
+    judged = wading(depth_m=water.depth_m, mean_speed_m_s=water.mean_speed_m_s)
     if not situation.place.wading_allowed:
         said.append("No wading on this beat.")
     elif not judged.wade:

@@ -15,6 +15,9 @@ ZONE_WEIGHT = 0.8
 
 GOOD = 0.9
 
+TIGHT_LINE_M_S = (2.5, 10.0)
+"""Wind that a tight line does not notice, and that ends its control, m/s (common practice, no source)."""
+
 TOWED_FROM, TOWED_TO = 1.5, 4.0
 """Pace of the fly over that of its water at which it begins to look towed, and at which it is of no use. A line in the
 faster water above always tows a little: 1.4 a tenth of the depth up (log law). Common practice, no source."""
@@ -106,7 +109,7 @@ def _reach(e: Evaluation, s: Situation) -> Criterion:
 def _wind(e: Evaluation, s: Situation) -> Criterion:
     wind = s.place.wind_m_s
     at_one, at_zero, floor = {
-        "euro": (2.5, 10.0, 0.1),
+        "euro": (*TIGHT_LINE_M_S, 0.1),
         "indicator": (6.0, 16.0, 0.4),
         "dry_dropper": (4.0, 12.0, 0.3),
     }[e.rig.kind]
@@ -196,7 +199,7 @@ def _take(e: Evaluation, s: Situation) -> Criterion:
 
 
 def _level(e: Evaluation, s: Situation) -> Criterion:
-    feeding, cold = s.fish.feeding, s.water.temperature_c < 7.0
+    feeding, cold = s.fish.level, s.water.temperature_c < 7.0
     if e.rig.kind == "dry_dropper":
         if cold:
             return Criterion("level", 0.8, "Too cold for fish to rise: the dry is only a float.")

@@ -157,7 +157,7 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
     middle: tuple[Scenario, SteadyDrift, Sinking, Zone, int, float] | None = None
     for k, depth in enumerate(depths):
         column = water.column(depth)
-        zone = strike_zone(feeding=situation.fish.feeding, depth_m=depth, temperature_c=water.temperature_c)
+        zone = strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c)
         for error in paces:
             scenario = assemble(rig, column, pace_error=error)
             steady = steady_drift(scenario)

@@ -10,6 +10,7 @@ from deriva.core.advice.situation import Situation, WaterKind
 from deriva.core.advice.wording import qty
 from deriva.core.water.appetite import appetite, moves
 from deriva.core.water.flow import FlowClass
+from deriva.core.water.light import Light
 
 HOLDS: dict[WaterKind, float] = {
     "seam": 1.0, "pool_head": 0.95, "pocket": 0.95, "drop_off": 0.95, "run": 0.9, "undercut": 0.9, "riffle": 0.8,
@@ -26,6 +27,11 @@ COVER_WHEN_LOW: tuple[WaterKind, ...] = ("undercut", "weed_channel", "pocket", "
 AIRY: tuple[WaterKind, ...] = ("riffle", "pool_head", "pocket")
 SLOW_DEEP: tuple[WaterKind, ...] = ("pool", "eddy", "drop_off", "glide")
 
+SMOOTH: tuple[WaterKind, ...] = ("glide", "tail_out", "pool")
+SHADED: tuple[WaterKind, ...] = ("undercut", "weed_channel", "bank_edge")
+DRIFT_LINES: tuple[WaterKind, ...] = ("seam", "tail_out", "glide", "eddy")
+
+CLEAR_M = 1.0
 WARM_C, COLD_C = 16.5, 6.0
 THIN_M = 0.35
 
@@ -77,13 +83,35 @@ def _by_warmth(kind: WaterKind, temperature_c: float) -> tuple[float, str | None
     return 1.0, None
 
 
-def judge_lie(situation: Situation) -> Judgement:
-    """Judge a lie as it is today."""
+def _by_light(situation: Situation, light: Light | None) -> tuple[float, str | None]:
+    kind = situation.water.kind
+    if light is None:
+        return 1.0, None
+    if light.bright and situation.water.clarity_m >= CLEAR_M:
+        if kind in SMOOTH:
+            return 0.8, "bright sun on smooth clear water: they see you first"
+        if kind in SHADED:
+            return 1.15, "shade from a bright sun"
+    if light.phase in ("low", "dusk") and kind in ("tail_out", "glide", "bank_edge"):
+        return 1.2, "the light is low: they drop into thin water to feed"
+    return 1.0, None
+
+
+def _by_level(situation: Situation) -> tuple[float, str | None]:
+    if situation.fish.level in ("surface", "mixed") and situation.water.kind in DRIFT_LINES:
+        return 1.1, "they feed high, where food is carried together"
+    return 1.0, None
+
+
+def judge_lie(situation: Situation, light: Light | None = None) -> Judgement:
+    """Judge a lie as it is today, in the light of now where that is known."""
     water = situation.water
     score, reasons = HOLDS[water.kind], []
     for factor, reason in (
         _by_flow(water.kind, water.flow_class),
         _by_warmth(water.kind, water.temperature_c),
+        _by_light(situation, light),
+        _by_level(situation),
         (0.5, f"only {qty(water.depth_m, 'm')} of water over its head")
         if water.depth_m < THIN_M
         else (1.0, None),

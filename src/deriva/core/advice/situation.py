@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass, field
 from typing import Literal
 
+from deriva.core.advice.food import Found, Level, Rises, signs
 from deriva.core.drift.scenario import Water
 from deriva.core.ranges import (
     CLARITY_M,
@@ -15,7 +16,7 @@ from deriva.core.ranges import (
     WIND_M_S,
 )
 from deriva.core.water.flow import FlowClass
-from deriva.core.water.profile import BED_KS, BedKind
+from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface
 
 WaterKind = Literal[
     "riffle",
@@ -33,7 +34,7 @@ WaterKind = Literal[
     "bank_edge",
 ]
 
-Feeding = Literal["bottom", "mid", "surface", "mixed"]
+Feeding = Level
 
 DEPTH_SD_SHARE = 0.2
 """Spread of a depth judged by eye, as a share of it, where none is given (common practice, no source)."""
@@ -77,6 +78,12 @@ class LieWater:
             profile="undertow" if self.undertow else "log",
         )
 
+    @property
+    def mean_speed_m_s(self) -> float:
+        """Mean speed over the depth by the log law, m/s."""
+        ks = min(BED_KS[self.bed], self.depth_m / 2.0)
+        return self.surface_speed_m_s * mean_to_surface(depth_m=self.depth_m, bed_ks_m=ks)
+
     def depths(self) -> tuple[float, ...]:
         """Return five equally likely depths: the 10th to 90th percentiles of a log-normal belief about the median."""
         sigma = math.sqrt(math.log1p((self.spread_m / self.depth_m) ** 2))
@@ -104,10 +111,17 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class Fish:
-    """What the fish are doing."""
+    """What the fish are doing. ``feeding`` None: as rises and net sample say, by the bed where there is no sign."""
 
-    feeding: Feeding = "bottom"
+    feeding: Feeding | None = None
     species: str = "brown trout"
+    rises: Rises = "none"
+    found: tuple[Found, ...] = ()
+
+    @property
+    def level(self) -> Feeding:
+        """The level they feed at: as the angler says, or as rises and net say."""
+        return self.feeding or signs(self.rises, self.found).level
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,6 +131,8 @@ class Rules:
     max_flies: int = 2
     added_weight: bool = True
     barbless: bool = True
+    lead: bool = False
+    release: bool = True
 
 
 @dataclass(frozen=True, slots=True)

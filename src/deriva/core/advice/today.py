@@ -1,10 +1,15 @@
 """What the river does today, in one sentence, and what to mind."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
+
 from deriva.core.advice.cautions import CAREFUL_C, COLD_C, LOCAL_RULES, STOP_C
+from deriva.core.advice.hours import THUNDER
 from deriva.core.advice.lies import COLD_C as COLD_FISH_C
 from deriva.core.advice.lies import WARM_C as WARM_FISH_C
 from deriva.core.advice.wording import qty
 from deriva.core.water.flow import AgainstNormal, Trend
+from deriva.core.water.wading import wading
 
 FLOW_WORDS = {
     "much_below_normal": "very low",
@@ -34,8 +39,27 @@ STALE_H = 6.0
 """After so long a gauge's word is history (common practice, no source)."""
 
 
+WARMING_C = 0.3
+"""Change of the daily mean, °C, from which a day is said to warm or to cool (common practice, no source)."""
+
+
+def _temperature_meaning(temperature_c: float | None, warming_c: float | None) -> str | None:
+    if temperature_c is None:
+        return None
+    if temperature_c <= COLD_FISH_C:
+        if warming_c is not None and warming_c >= WARMING_C:
+            return f"{COLD_MEANING}; it warms by {qty(warming_c, '°C apart', 1)} a day, which they answer to"
+        return COLD_MEANING
+    return WARM_MEANING if temperature_c >= WARM_FISH_C else None
+
+
 def sentence(
-    normal: AgainstNormal | None, trend: Trend | None, *, clarity_m: float | None, temperature_c: float | None
+    normal: AgainstNormal | None,
+    trend: Trend | None,
+    *,
+    clarity_m: float | None,
+    temperature_c: float | None,
+    warming_c: float | None = None,
 ) -> str:
     """Say in one sentence what the river does and what that means for where fish are."""
     if normal is None and trend is None:
@@ -43,17 +67,12 @@ def sentence(
     river = FLOW_WORDS[normal.flow_class] if normal else "of no known rank"
     way = f" and {trend.direction}" if trend else ""
     meaning = MEANING[normal.flow_class] if normal else "there are too few years to say what is normal"
-    if (
-        trend
-        and trend.direction == "falling"
-        and normal
-        and normal.flow_class in ("above_normal", "much_above_normal")
-    ):
+    falling = trend is not None and trend.direction == "falling"
+    if falling and normal and normal.flow_class in ("above_normal", "much_above_normal"):
         meaning += f"; {CLEARING}"
-    if temperature_c is not None and temperature_c <= COLD_FISH_C:
-        meaning = f"{COLD_MEANING}; {meaning}" if normal and normal.flow_class != "normal" else COLD_MEANING
-    elif temperature_c is not None and temperature_c >= WARM_FISH_C:
-        meaning = f"{WARM_MEANING}; {meaning}" if normal and normal.flow_class != "normal" else WARM_MEANING
+    warmth = _temperature_meaning(temperature_c, warming_c)
+    if warmth is not None:
+        meaning = f"{warmth}; {meaning}" if normal and normal.flow_class != "normal" else warmth
     seen = ""
     if clarity_m is not None:
         colour = "coloured, seen through for" if clarity_m < COLOURED_M else "clear to"
@@ -61,14 +80,94 @@ def sentence(
     return f"The river is {river}{way}{seen}: {meaning}."
 
 
-def day_cautions(
-    normal: AgainstNormal | None, trend: Trend | None, *, temperature_c: float | None, age_h: float | None
-) -> tuple[str, ...]:
-    """Return what to mind today, gravest first; the last is always that local rules come first."""
+MONTHS = (
+    "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
+    "December",
+)  # fmt: skip
+
+MonthDay = tuple[int, int]
+"""Month and day of the month."""
+
+
+@dataclass(frozen=True, slots=True)
+class Season:
+    """First and last day on which a beat may be fished; the last may lie in the next year."""
+
+    first: MonthDay
+    last: MonthDay
+
+    def is_open(self, day: MonthDay) -> bool:
+        """Return whether a day lies in the season."""
+        if self.first <= self.last:
+            return self.first <= day <= self.last
+        return day >= self.first or day <= self.last
+
+    @property
+    def words(self) -> str:
+        """The season in words."""
+        (m0, d0), (m1, d1) = self.first, self.last
+        return f"{d0} {MONTHS[m0 - 1]} to {d1} {MONTHS[m1 - 1]}"
+
+
+@dataclass(frozen=True, slots=True)
+class Crossing:
+    """A lie that a wader might cross on the way: its name, depth and mean speed."""
+
+    name: str
+    depth_m: float
+    mean_speed_m_s: float
+
+
+def way_caution(crossings: Sequence[Crossing]) -> str | None:
+    """Name the lies that nobody should wade through on the way to another, by the stricter of two published rules."""
+    over = [
+        one for one in crossings if not wading(depth_m=one.depth_m, mean_speed_m_s=one.mean_speed_m_s).wade
+    ]
+    if not over:
+        return None
+    named = ", ".join(f"{one.name} ({qty(one.depth_m, 'm', 1)})" for one in over)
+    return f"Go round by the bank, do not wade through: {named}."
+
+
+def rules_cautions(season: Season | None, day: MonthDay, *, wading_allowed: bool) -> tuple[str, ...]:
+    """Return what the rules of a beat, as entered, forbid on a day."""
     said: list[str] = []
+    if season is not None and not season.is_open(day):
+        said.append(f"Closed today: the season entered for this beat is {season.words}.")
+    if not wading_allowed:
+        said.append("No wading on this beat.")
+    return tuple(said)
+
+
+@dataclass(frozen=True, slots=True)
+class Sky:
+    """The weather of the coming hours: the greatest chance of thunder in an hour."""
+
+    thunder: float
+
+
+def day_cautions(
+    normal: AgainstNormal | None,
+    trend: Trend | None,
+    *,
+    temperature_c: float | None,
+    age_h: float | None,
+    sky: Sky | None = None,
+    beat: Sequence[str] = (),
+) -> tuple[str, ...]:
+    """Return what to mind today, gravest first; the last is always that local rules come first.
+
+    ``beat`` holds what the rules and the wading of the beat add, in their place.
+    """
+    said: list[str] = list(beat)
     if temperature_c is not None and temperature_c >= STOP_C:
         said.append(
             f"Stop: at {qty(temperature_c, '°C', 1)} a played trout may die. Leave them until it cools."
+        )
+    if sky is not None and sky.thunder >= THUNDER:
+        said.append(
+            "Thunder is likely: a long rod is a lightning rod. Leave the water when flash and bang are under 30 s apart, "
+            "and come back 30 min after the last."
         )
     if normal and normal.flow_class == "much_above_normal":
         said.append("Spate: stay out of the water, and off banks that it undercuts.")

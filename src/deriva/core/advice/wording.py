@@ -10,8 +10,8 @@ from deriva.core.water.properties import GRAVITY_M_S2
 
 _MARK = re.compile("⟦([^⟧]*)⟧")
 
-AIR = " air"
-"""Ends the unit of a wind, which some people read in other units than a current."""
+READ_AS = (" air", " apart")
+"""End a unit that some people read otherwise: wind in other units than a current, °C apart without their zero."""
 
 
 def qty(value: float, unit: str, places: int = 2) -> str:
@@ -31,4 +31,11 @@ def percent(share: float) -> str:
 
 def plain(text: str) -> str:
     """Return the sentence with its quantities as they stand, unmarked."""
-    return _MARK.sub(lambda mark: mark[1].removesuffix(AIR), text)
+
+    def unmarked(mark: re.Match[str]) -> str:
+        said = mark[1]
+        for end in READ_AS:
+            said = said.removesuffix(end)
+        return said
+
+    return _MARK.sub(unmarked, text)

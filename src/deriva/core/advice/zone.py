@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from deriva.core.advice.situation import Feeding
+from deriva.core.advice.food import Level
 from deriva.core.ranges import Range
 
 BOTTOM_SHARE = 0.25
@@ -20,7 +20,7 @@ class Zone:
     high_m: float
 
 
-def strike_zone(*, feeding: Feeding, depth_m: float, temperature_c: float) -> Zone:
+def strike_zone(*, feeding: Level, depth_m: float, temperature_c: float) -> Zone:
     """Return the band that fish feed in: a quarter of the depth by the bed unless they feed higher."""
     if feeding == "mid":
         return Zone(0.3 * depth_m, 0.7 * depth_m)

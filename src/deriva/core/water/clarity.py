@@ -2,8 +2,11 @@
 
 import math
 from itertools import pairwise
+from typing import Literal
 
 from deriva.core.ranges import CLARITY_M, Range
+
+ClarityHow = Literal["boots", "tube"]
 
 TURBIDITY_FNU = Range(0.1, 2000.0, "FNU", "clear spring water to a river in spate")
 

@@ -6,6 +6,7 @@ from typing import Annotated
 from fastapi import Cookie, Depends, Request
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.service.adapters.gauge import Sources
 from deriva.service.api.errors import SignedOut
 from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions
@@ -31,6 +32,14 @@ def settings(request: Request) -> Settings:
 # "function" scope: the transaction ends, and a commit can fail, before the answer is sent.
 Transaction = Annotated[AsyncSession, Depends(transaction, scope="function")]
 Config = Annotated[Settings, Depends(settings)]
+
+
+def known_sources(config: Config) -> Sources:
+    """Return where gauges and weather may be read."""
+    return Sources.of(config.gauges, config.gauge_hosts)
+
+
+Known = Annotated[Sources, Depends(known_sources)]
 Token = Annotated[str | None, Cookie(alias=COOKIE, include_in_schema=False)]
 
 

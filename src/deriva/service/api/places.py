@@ -1,31 +1,54 @@
-"""Setting up rivers, beats and lies."""
+"""Setting up rivers, gauges, beats and lies."""
 
-from fastapi import APIRouter
+from uuid import UUID
+
+from fastapi import APIRouter, Request
 from pydantic import UUID7
 
-from deriva.service.api.deps import Me, Transaction
-from deriva.service.schemas.log import BeatIn, LieIn, RiverIn, Stored
+from deriva.service.api.deps import Caller, Known, Me, Transaction
+from deriva.service.schemas.log import Stored
+from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
+from deriva.service.schemas.river import GaugeOut
 from deriva.service.usecases import places
 
 router = APIRouter(tags=["places"])
 
 
+@router.get("/rivers")
+async def list_rivers(session: Transaction, me: Me) -> list[RiverOut]:
+    """List the rivers, each with its gauge."""
+    return await places.list_rivers(session, me)
+
+
 @router.put("/rivers/{river_id}")
-async def put_river(session: Transaction, me: Me, river_id: UUID7, body: RiverIn) -> Stored:
-    """Add a river, or rename it."""
-    await places.put_place(session, me.id, river_id, body)
+async def put_river(session: Transaction, me: Me, known: Known, river_id: UUID7, body: RiverIn) -> Stored:
+    """Add a river, or change it."""
+    await places.put_place(session, me.id, river_id, body, sources=known)
     return Stored(id=river_id)
 
 
+@router.put("/gauges/{gauge_id}")
+async def put_gauge(session: Transaction, me: Me, known: Known, gauge_id: UUID7, body: GaugeIn) -> Stored:
+    """Add a river's gauge, or change where it is read."""
+    await places.put_place(session, me.id, gauge_id, body, sources=known)
+    return Stored(id=gauge_id)
+
+
+@router.post("/gauges/{gauge_id}/read")
+async def read_gauge(request: Request, caller: Caller, known: Known, gauge_id: UUID) -> GaugeOut:
+    """Read a gauge now and say how it went."""
+    return await places.read_gauge_now(request.app.state.sessions, caller.id, gauge_id, sources=known)
+
+
 @router.put("/beats/{beat_id}")
-async def put_beat(session: Transaction, me: Me, beat_id: UUID7, body: BeatIn) -> Stored:
+async def put_beat(session: Transaction, me: Me, known: Known, beat_id: UUID7, body: BeatIn) -> Stored:
     """Add a beat, or change it."""
-    await places.put_place(session, me.id, beat_id, body)
+    await places.put_place(session, me.id, beat_id, body, sources=known)
     return Stored(id=beat_id)
 
 
 @router.put("/lies/{lie_id}")
-async def put_lie(session: Transaction, me: Me, lie_id: UUID7, body: LieIn) -> Stored:
+async def put_lie(session: Transaction, me: Me, known: Known, lie_id: UUID7, body: LieIn) -> Stored:
     """Add a lie, or change it."""
-    await places.put_place(session, me.id, lie_id, body)
+    await places.put_place(session, me.id, lie_id, body, sources=known)
     return Stored(id=lie_id)

@@ -9,9 +9,11 @@ from pydantic import UUID7
 from deriva.service.api.deps import Caller, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, RankedOut, SituationModel, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
-from deriva.service.schemas.log import BeatOut, LieOut, ReadingIn
+from deriva.service.schemas.log import ReadingIn
+from deriva.service.schemas.places import BeatOut, LieOut
 from deriva.service.schemas.river import TodayOut
-from deriva.service.usecases import reading, rigging, river
+from deriva.service.usecases import reading, rigging
+from deriva.service.usecases import today as days
 
 router = APIRouter(tags=["water"])
 
@@ -27,7 +29,7 @@ async def list_beats(session: Transaction, me: Me) -> list[BeatOut]:
 @router.get("/beats/{beat_id}/today")
 async def today(session: Transaction, me: Me, beat_id: UUID) -> TodayOut:
     """Say what the river of a beat does today."""
-    return await river.today(session, me, beat_id, now=datetime.now(UTC))
+    return await days.today(session, me, beat_id, now=datetime.now(UTC))
 
 
 @router.put("/readings/{reading_id}")

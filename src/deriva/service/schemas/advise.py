@@ -11,6 +11,7 @@ from deriva.core import ranges as r
 from deriva.core.advice.advisor import NAMES, Advice, Judged, Tuning
 from deriva.core.advice.candidates import limits
 from deriva.core.advice.evaluate import Evaluation
+from deriva.core.advice.food import BODY_MM, Found, Rises, Stage, Where
 from deriva.core.advice.situation import (
     Box,
     Feeding,
@@ -60,11 +61,26 @@ class SituationPlace(Wire):
     tight_casting: bool = False
 
 
-class SituationFish(Wire):
-    """What the fish are doing."""
+class FoundModel(Wire):
+    """What a net brought up: stage, length of the body, and from where."""
 
-    feeding: Feeding = "bottom"
+    stage: Stage
+    body_mm: Annotated[float, Within(BODY_MM)]
+    where: Where
+
+
+class SituationFish(Wire):
+    """What the fish are doing; ``feeding`` null: as rises and net say, by the bed where there is no sign."""
+
+    feeding: Feeding | None = None
     species: Words = "brown trout"
+    rises: Rises = "none"
+    found: Annotated[list[FoundModel], Field(max_length=6)] = Field(default_factory=list)
+
+    def fish(self) -> Fish:
+        """Return the core's fish."""
+        found = tuple(Found(**one.model_dump()) for one in self.found)
+        return Fish(feeding=self.feeding, species=self.species, rises=self.rises, found=found)
 
 
 class RulesModel(Wire):
@@ -73,6 +89,8 @@ class RulesModel(Wire):
     max_flies: Annotated[int, Within(FLIES)] = 2
     added_weight: bool = True
     barbless: bool = True
+    lead: bool = False
+    release: bool = True
 
 
 class SchoolModel(Wire):
@@ -119,7 +137,7 @@ class SituationModel(Wire):
         return Situation(
             water=LieWater(**self.water.model_dump()),
             place=Place(**self.place.model_dump()),
-            fish=Fish(**self.fish.model_dump()),
+            fish=self.fish.fish(),
             rules=Rules(**self.rules.model_dump()),
             school=School(**self.school.model_dump()),
             box=None

@@ -1,5 +1,6 @@
 """The water column of a lie, for drawing, and one drift as frames."""
 
+from deriva.core.advice.situation import Feeding
 from deriva.service.schemas.advise import Part, SituationModel, TopMark, TuningIn
 from deriva.service.schemas.base import Wire
 
@@ -12,7 +13,11 @@ class SpeedAtOut(Wire):
 
 
 class ColumnOut(Wire):
-    """A lie's column: likely depths, speed profile, strike zone, what it means."""
+    """A lie's column: likely depths, speed profile, strike zone, what it means.
+
+    ``level_why`` is null where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
+    water; ``lane_m`` how wide a lane one fly fishes.
+    """
 
     depth_m: float
     depth_p10_m: float
@@ -25,6 +30,11 @@ class ColumnOut(Wire):
     zone_high_m: float
     zone_speed_m_s: float
     shallow: bool
+    level: Feeding
+    level_why: str | None
+    turbidity_fnu: float
+    reaction_share: float
+    lane_m: float
     cautions: list[str]
 
 

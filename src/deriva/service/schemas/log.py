@@ -7,15 +7,16 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
-from deriva.core.advice.situation import Feeding, WaterKind
+from deriva.core.advice.food import Rises
+from deriva.core.advice.situation import Feeding
 from deriva.core.ranges import Range
 from deriva.core.record.tally import FlyOnRig, LengthHow, Outcome, Pace, Phase
 from deriva.core.rigs.spec import RigKind
+from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
-from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
-from deriva.service.schemas.advise import RulesModel, SetupOut, SituationModel
-from deriva.service.schemas.base import Moment, Name, Prose, Wire, Within, Words
+from deriva.service.schemas.advise import FoundModel, SetupOut, SituationModel
+from deriva.service.schemas.base import Moment, Wire, Within, Words
 
 Units = Literal["metric", "us"]
 
@@ -51,11 +52,14 @@ class Conditions(Wire):
 
     depth_how: DepthHow = "eye"
     clarity_m: Annotated[float, Within(r.CLARITY_M)] = 1.5
+    clarity_how: ClarityHow = "boots"
     temperature_c: Annotated[float, Within(r.TEMPERATURE_C)] = 11.0
     distance_m: Annotated[float, Within(r.DISTANCE_M)] = 7.0
     wind_m_s: Annotated[float, Within(r.WIND_M_S)] = 2.0
     tight_casting: bool = False
-    feeding: Feeding = "bottom"
+    feeding: Feeding | None = None
+    rises: Rises = "none"
+    found: Annotated[list[FoundModel], Field(max_length=6)] = Field(default_factory=list)
     flow_class: FlowClass = "normal"
     undertow: bool = False
 
@@ -82,123 +86,17 @@ class ReadingOut(Wire):
     speed_error_m_s: float | None
     speed_how: Literal["typed", "bubbles"]
     clarity_m: float
+    clarity_how: ClarityHow
     temperature_c: float
     distance_m: float
     wind_m_s: float
     tight_casting: bool
-    feeding: Feeding
+    feeding: Feeding | None
+    rises: Rises
+    found: list[FoundModel]
     flow_class: FlowClass
     undertow: bool
     flow_m3_s: float | None
-
-
-class SeenOut(Wire):
-    """A depth and a speed seen at a flow: a point of the lie's rating."""
-
-    at: datetime
-    flow_m3_s: float
-    depth_m: float
-    depth_sd_m: float
-    depth_how: DepthHow
-    surface_speed_m_s: float
-
-
-class RatingPointOut(Wire):
-    """The depth that a rating gives at a flow, 8 times in 10 between the two others."""
-
-    flow_m3_s: float
-    depth_m: float
-    depth_p10_m: float
-    depth_p90_m: float
-
-
-class CarriedOut(Wire):
-    """The lie carried to today's flow from what was seen at others, with the rating's depth at flows about it."""
-
-    flow_m3_s: float
-    depth_m: float
-    depth_sd_m: float
-    surface_speed_m_s: float
-    speed_sd_m_s: float
-    seen: list[SeenOut]
-    rating: list[RatingPointOut]
-
-
-class RiverIn(Wire):
-    """A river."""
-
-    name: Name
-
-
-class BeatIn(Wire):
-    """A beat: its place among the others, the rules that bind a rig, and the fishery's own words."""
-
-    river_id: UUID
-    name: Name
-    position: Annotated[int, Within(Range(0, 1000, "", "more beats than anyone fishes"))]
-    rules: RulesModel
-    rules_text: Prose = ""
-    wading_allowed: bool = True
-
-
-class LieIn(Wire):
-    """A lie: what it is and where along its beat, from the downstream end up."""
-
-    beat_id: UUID
-    name: Name
-    kind: WaterKind
-    bed: BedKind
-    along_m: Annotated[float, Within(Range(0.0, 100_000.0, "m", "longer than any beat"))]
-    notes: Prose = ""
-
-
-class LieOut(Wire):
-    """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
-
-    ``stands_on`` says which of the two the situation rests on: a reading of the day stands before what is carried.
-    """
-
-    id: UUID
-    name: str
-    kind: WaterKind
-    bed: BedKind
-    along_m: float
-    notes: str
-    reading: ReadingOut | None
-    today: CarriedOut | None
-    stands_on: Literal["reading", "flow"] | None
-    situation: SituationModel | None
-
-
-class WorkOut(Wire):
-    """What a lie is worth today, why, and the drifts and minutes that it deserves."""
-
-    lie_id: UUID
-    score: float
-    reasons: list[str]
-    lane_m: float
-    drifts: int
-    minutes: int
-
-
-class BeatOut(Wire):
-    """A beat with its rules, quoted as entered, and its lies from downstream up.
-
-    ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
-    never read starts from: the day as last read on the beat, or the defaults.
-    """
-
-    id: UUID
-    river_id: UUID
-    river: str
-    name: str
-    position: int
-    rules: RulesModel
-    rules_text: str
-    wading_allowed: bool
-    carried: Conditions
-    working: list[WorkOut]
-    lies: list[LieOut]
 
 
 class OutingIn(Wire):

@@ -5,6 +5,7 @@ from typing import Literal
 from uuid import UUID
 
 from deriva.core.water.flow import Direction, FlowClass
+from deriva.core.water.light import Phase
 from deriva.service.schemas.base import Wire
 
 
@@ -88,6 +89,52 @@ class ApproachOut(Wire):
     wading_m: float
 
 
+class WeatherOut(Wire):
+    """The weather of this hour, and when its source last answered; ``trouble`` says why it is no newer."""
+
+    at: datetime
+    read_at: datetime | None
+    trouble: str | None
+    air_c: float
+    wind_m_s: float
+    cloud: float
+    rain_mm_h: float
+    thunder: float
+    wind_words: str
+
+
+class LightOut(Wire):
+    """Where the sun stands, what it does to the fishing, and when the day ends."""
+
+    height_deg: float
+    azimuth_deg: float
+    phase: Phase
+    words: list[str]
+    sets: datetime | None
+    dark: datetime | None
+
+
+class AheadOut(Wire):
+    """An hour to come: water, sky, and what it is worth from 0 to 1. What is null is not known."""
+
+    at: datetime
+    water_c: float
+    air_c: float | None
+    wind_m_s: float | None
+    rain_mm_h: float | None
+    thunder: float | None
+    phase: Phase | None
+    keen: float
+
+
+class BestOut(Wire):
+    """The best of the hours to come, and why."""
+
+    starts: datetime
+    ends: datetime
+    reason: str
+
+
 class TodayOut(Wire):
     """What the river does today; whatever no gauge says is null or empty."""
 
@@ -103,5 +150,10 @@ class TodayOut(Wire):
     turbidity_fnu: float | None
     clarity_m: float | None
     approach: ApproachOut | None
+    weather: WeatherOut | None
+    light: LightOut | None
+    ahead: list[AheadOut]
+    best: BestOut | None
+    warming_c: float | None
     sentence: str
     cautions: list[str]

@@ -2,7 +2,7 @@
 to hang one angler's row under another's."""
 
 from datetime import datetime
-from typing import Any
+from typing import Any, ClassVar
 from uuid import UUID
 
 from sqlalchemy import (
@@ -31,7 +31,11 @@ class Base(DeclarativeBase):
             "ix": "ix_%(table_name)s_%(column_0_name)s",
         }
     )
-    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB}  # noqa: RUF012
+    type_annotation_map: ClassVar = {
+        datetime: DateTime(timezone=True),
+        dict[str, Any]: JSONB,
+        list[dict[str, Any]]: JSONB,
+    }
 
 
 class Angler(Base):
@@ -75,6 +79,24 @@ class River(Owned, Base):
     __tablename__ = "river"
     __table_args__ = (UniqueConstraint("angler_id", "id"),)
     name: Mapped[str] = mapped_column(String(80))
+    latitude: Mapped[float | None]
+    longitude: Mapped[float | None]
+    weather_url: Mapped[str | None] = mapped_column(String(500))
+    weather_read_at: Mapped[datetime | None]
+    weather_trouble: Mapped[str | None] = mapped_column(String(300))
+
+
+class WeatherHour(Base):
+    """The weather of one hour over a river: seen, or foretold where it lies ahead."""
+
+    __tablename__ = "weather_hour"
+    river_id: Mapped[UUID] = mapped_column(ForeignKey("river.id", ondelete="CASCADE"), primary_key=True)
+    at: Mapped[datetime] = mapped_column(primary_key=True)
+    air_c: Mapped[float]
+    wind_m_s: Mapped[float]
+    cloud: Mapped[float]
+    rain_mm_h: Mapped[float]
+    thunder: Mapped[float]
 
 
 class Beat(Owned, Base):
@@ -88,6 +110,8 @@ class Beat(Owned, Base):
     rules: Mapped[dict[str, Any]]
     rules_text: Mapped[str] = mapped_column(String(2000), default="")
     wading_allowed: Mapped[bool] = mapped_column(default=True)
+    flows_to_deg: Mapped[float | None]
+    """Which way the beat runs, clockwise from north."""
 
 
 class Lie(Owned, Base):
@@ -121,7 +145,11 @@ class Reading(Owned, Base):
     distance_m: Mapped[float]
     wind_m_s: Mapped[float]
     tight_casting: Mapped[bool]
-    feeding: Mapped[str] = mapped_column(String(10))
+    clarity_how: Mapped[str] = mapped_column(String(10), server_default="boots")
+    feeding: Mapped[str | None] = mapped_column(String(10))
+    """None: as rises and net say."""
+    rises: Mapped[str] = mapped_column(String(12), server_default="none")
+    found: Mapped[list[dict[str, Any]]] = mapped_column(server_default="[]", default=list)
     flow_class: Mapped[str] = mapped_column(String(20))
     undertow: Mapped[bool]
     flow_m3_s: Mapped[float | None]

@@ -4,6 +4,7 @@ Every function that touches an angler's rows takes the angler's id: this is the 
 """
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any, TypeVar
 from uuid import UUID
@@ -14,6 +15,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.formats.samples import Parameter, Sample
+from deriva.service.formats.weather import WeatherSample
 from deriva.service.store.models import (
     Angler,
     Base,
@@ -31,6 +33,7 @@ from deriva.service.store.models import (
     Setting,
     SignIn,
     Stop,
+    WeatherHour,
 )
 
 Row = TypeVar("Row", bound=Owned)
@@ -208,6 +211,51 @@ async def gauge_of_river(session: AsyncSession, angler_id: UUID, river_id: UUID)
         select(Gauge).where(Gauge.angler_id == angler_id, Gauge.river_id == river_id).order_by(Gauge.id)
     )
     return (await session.execute(statement)).scalars().first()
+
+
+async def rivers(session: AsyncSession, angler_id: UUID) -> Sequence[River]:
+    """Return the angler's rivers by name."""
+    return (
+        (await session.execute(select(River).where(River.angler_id == angler_id).order_by(River.name)))
+        .scalars()
+        .all()
+    )
+
+
+async def rivers_with_weather(session: AsyncSession) -> Sequence[UUID]:
+    """Return every river of every angler that has a weather source, for the service's own round of reading them."""
+    statement = select(River.id).where(River.weather_url.is_not(None)).order_by(River.id)
+    return (await session.execute(statement)).scalars().all()
+
+
+async def put_weather(session: AsyncSession, river_id: UUID, hours: Sequence[WeatherSample]) -> None:
+    """Store the weather of some hours; what was foretold before is replaced, the past beyond a month forgotten."""
+    if hours:
+        statement = insert(WeatherHour).values([{"river_id": river_id, **asdict(hour)} for hour in hours])
+        fresh = {
+            name: statement.excluded[name] for name in ("air_c", "wind_m_s", "cloud", "rain_mm_h", "thunder")
+        }
+        await session.execute(statement.on_conflict_do_update(index_elements=["river_id", "at"], set_=fresh))
+    await session.execute(
+        delete(WeatherHour).where(
+            WeatherHour.river_id == river_id, WeatherHour.at < func.now() - WEATHER_KEPT
+        )
+    )
+
+
+WEATHER_KEPT = timedelta(days=31)
+
+
+async def weather(
+    session: AsyncSession, river_id: UUID, *, since: datetime, until: datetime
+) -> Sequence[WeatherHour]:
+    """Return the weather of a river's hours between two times, in order."""
+    statement = (
+        select(WeatherHour)
+        .where(WeatherHour.river_id == river_id, WeatherHour.at.between(since, until))
+        .order_by(WeatherHour.at)
+    )
+    return (await session.execute(statement)).scalars().all()
 
 
 async def put_gauge_values(

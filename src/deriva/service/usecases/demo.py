@@ -45,6 +45,7 @@ class DemoBeat:
     rules_text: str
     wading_allowed: bool
     clarity_m: float
+    flows_to_deg: float
     lies: tuple[DemoLie, ...]
 
 
@@ -52,7 +53,8 @@ WATER_C = 12.5
 
 BEATS = (
     DemoBeat(
-        "Sallow Bend", 2, True, "Two flies at most. Barbless hooks. No lead. Catch and release.", True, 2.0,
+        "Sallow Bend", 2, True,
+        "Two flies at most. Barbless hooks. No lead. Catch and release. Open 15 March to 31 December.", True, 2.0, 225.0,
         (
             DemoLie("Alder tail", "tail_out", "gravel", 20, 0.55, "staff", 0.35, 10, "Fish drop back here at dusk.", "mixed"),
             DemoLie("Long glide", "glide", "gravel", 75, 1.0, "eye", 0.30, 11, "Weed along the far side."),
@@ -63,7 +65,7 @@ BEATS = (
     ),
     DemoBeat(
         "Cinder Weir", 3, False, "Three flies at most, no added weight. Barbless. No wading within 30 m of the weir.", True,
-        1.4,
+        1.4, 180.0,
         (
             DemoLie("Ash run", "run", "cobble", 30, 1.15, "staff", 0.80, 6, wind_m_s=2.5),
             DemoLie("Wall seam", "seam", "gravel", 80, 1.3, "eye", 0.55, 8, "Best on the slow side.", wind_m_s=3.0),
@@ -72,7 +74,7 @@ BEATS = (
         ),
     ),
     DemoBeat(
-        "Long Shelf", 1, False, "One fly. No wading.", False, 1.8,
+        "Long Shelf", 1, False, "One fly. No wading.", False, 1.8, 135.0,
         (
             DemoLie("Shelf edge", "drop_off", "gravel", 40, 1.4, "eye", 0.50, 9, "Pale to dark: they line the edge."),
             DemoLie("Ranunculus channel", "weed_channel", "gravel", 110, 0.7, "eye", 0.40, 8),
@@ -81,6 +83,12 @@ BEATS = (
     ),
 )  # fmt: skip
 """Downstream to upstream, as one would work them."""
+
+LATITUDE, LONGITUDE = 47.0, -15.0
+"""Where the invented country lies: in the middle of an ocean."""
+
+RULES = {"barbless": True, "lead": False, "release": True, "season_first": "03-15", "season_last": "12-31"}
+"""What holds on every beat of the Marrowen."""
 
 
 def _reading(lie: DemoLie, row: Lie, clarity_m: float, at: datetime) -> Reading | None:
@@ -109,15 +117,16 @@ async def seed(session: AsyncSession) -> Angler:
     angler = Angler(id=uuid7(), name="Demo angler", demo=True, school={}, units="metric")
     session.add(angler)
     await session.flush()
-    river = River(id=uuid7(), angler_id=angler.id, name="Marrowen")
+    river = River(id=uuid7(), angler_id=angler.id, name="Marrowen", latitude=LATITUDE, longitude=LONGITUDE)
     session.add(river)
     await session.flush()
     read_at = datetime.now(UTC) - timedelta(hours=2)
     for position, beat in enumerate(BEATS):
         row = Beat(
             id=uuid7(), angler_id=angler.id, river_id=river.id, position=position, name=beat.name,
-            rules={"max_flies": beat.max_flies, "added_weight": beat.added_weight, "barbless": True},
+            rules={**RULES, "max_flies": beat.max_flies, "added_weight": beat.added_weight},
             rules_text=beat.rules_text, wading_allowed=beat.wading_allowed,
+            flows_to_deg=beat.flows_to_deg,
         )  # fmt: skip
         session.add(row)
         await session.flush()

@@ -10,9 +10,10 @@ from uuid_utils.compat import uuid7
 from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S, TEMPERATURE_C
 from deriva.core.water.geometry import SPEED_EXPONENT
 from deriva.core.water.sounding import DepthHow, depth_sd
+from deriva.service.adapters.gauge import Sources
 from deriva.service.store import queries
 from deriva.service.store.engine import Sessions
-from deriva.service.store.models import Angler, Gauge, Reading
+from deriva.service.store.models import Angler, Gauge, Reading, River
 from deriva.service.usecases.river import read_all, state_of
 
 NAME = "MRW-02"
@@ -35,8 +36,10 @@ async def seed_gauge(sessions: Sessions, angler: Angler, *, base: str) -> None:
             url="/iv?format=rdb&start={start}&end={end}", daily_url="/dv?start={start}&end={end}",
         )  # fmt: skip
         session.add(gauge)
+        river = await session.get_one(River, river_id)
+        river.weather_url = "/weather?start={start}&end={end}"
     async with httpx.AsyncClient() as client:
-        await read_all(sessions, client, base=base)
+        await read_all(sessions, client, sources=Sources(base))
     async with sessions.begin() as session:
         await _past_readings(session, angler, gauge)
 

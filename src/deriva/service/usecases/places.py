@@ -1,18 +1,76 @@
-"""Setting up rivers, beats and lies."""
+"""Setting up rivers with their gauge and weather, beats and lies."""
 
 from uuid import UUID
 
+import httpx2 as httpx
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.service.schemas.log import BeatIn, LieIn, RiverIn
+from deriva.core.errors import Impossible
+from deriva.service.adapters.gauge import Sources, Unread
+from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
+from deriva.service.schemas.river import GaugeOut
 from deriva.service.store import queries
-from deriva.service.store.models import Base, Beat, Lie, River
+from deriva.service.store.engine import Sessions
+from deriva.service.store.models import Angler, Base, Beat, Gauge, Lie, River
+from deriva.service.usecases.river import refresh
 
-TABLES: dict[type[RiverIn | BeatIn | LieIn], type[Base]] = {RiverIn: River, BeatIn: Beat, LieIn: Lie}
+PlaceIn = RiverIn | GaugeIn | BeatIn | LieIn
+TABLES: dict[type[PlaceIn], type[Base]] = {RiverIn: River, GaugeIn: Gauge, BeatIn: Beat, LieIn: Lie}
 
 
 async def put_place(
-    session: AsyncSession, angler_id: UUID, place_id: UUID, place: RiverIn | BeatIn | LieIn
+    session: AsyncSession, angler_id: UUID, place_id: UUID, place: PlaceIn, *, sources: Sources
 ) -> None:
-    """Store a river, beat or lie under the id that its writer made, or a change of one."""
+    """Store a river, gauge, beat or lie under the id that its writer made, or a change of one.
+
+    Raises Impossible for an address that is not read here.
+    """
+    for field in ("weather_url", "url", "daily_url"):
+        address = getattr(place, field, None)
+        if address is not None:
+            _allowed(sources, address, field)
     await queries.put(session, TABLES[type(place)], angler_id, place_id, place.model_dump(), replace=True)
+
+
+def _allowed(sources: Sources, address: str, field: str) -> None:
+    try:
+        sources.address(address)
+    except Unread as error:
+        raise Impossible(f"{field}: {error}", field=field) from None
+
+
+async def list_rivers(session: AsyncSession, angler: Angler) -> list[RiverOut]:
+    """Return the angler's rivers, each with its gauge."""
+    found = []
+    for river in await queries.rivers(session, angler.id):
+        gauge = await queries.gauge_of_river(session, angler.id, river.id)
+        known = (
+            None
+            if gauge is None
+            else GaugeIn.model_validate({name: getattr(gauge, name) for name in GaugeIn.model_fields})
+        )
+        found.append(
+            RiverOut(
+                id=river.id,
+                name=river.name,
+                latitude=river.latitude,
+                longitude=river.longitude,
+                weather_url=river.weather_url,
+                gauge=known,
+                gauge_id=None if gauge is None else gauge.id,
+            )
+        )
+    return found
+
+
+async def read_gauge_now(
+    sessions: Sessions, angler_id: UUID, gauge_id: UUID, *, sources: Sources
+) -> GaugeOut:
+    """Read a gauge of the angler's at once, and say how it went."""
+    async with sessions.begin() as session:
+        await queries.get_owned(session, Gauge, angler_id, gauge_id)
+    async with httpx.AsyncClient(follow_redirects=False) as client:
+        await refresh(sessions, gauge_id, client, sources=sources)
+    async with sessions.begin() as session:
+        gauge = await queries.get_owned(session, Gauge, angler_id, gauge_id)
+        return GaugeOut(id=gauge.id, name=gauge.name, read_at=gauge.read_at, trouble=gauge.trouble)

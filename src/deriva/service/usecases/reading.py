@@ -10,15 +10,18 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.cautions import cautions
+from deriva.core.advice.food import signs
 from deriva.core.advice.lies import judge_lie, working_order
 from deriva.core.advice.situation import DECILE_Z, Situation
 from deriva.core.advice.zone import strike_zone
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C
+from deriva.core.water.appetite import moves
+from deriva.core.water.clarity import reaction_share, turbidity
+from deriva.core.water.light import Light
 from deriva.core.water.profile import BED_KS, current_speed, is_shallow_for_stones, mean_to_surface
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
 from deriva.service.schemas.advise import (
-    RulesModel,
     SchoolModel,
     SituationFish,
     SituationModel,
@@ -26,22 +29,19 @@ from deriva.service.schemas.advise import (
     SituationWater,
 )
 from deriva.service.schemas.column import ColumnOut, SpeedAtOut
-from deriva.service.schemas.log import (
+from deriva.service.schemas.log import Conditions, ReadingIn, ReadingOut, SpeedBubbles, SpeedTimed
+from deriva.service.schemas.places import (
     BeatOut,
+    BeatRules,
     CarriedOut,
-    Conditions,
     LieOut,
     RatingPointOut,
-    ReadingIn,
-    ReadingOut,
     SeenOut,
-    SpeedBubbles,
-    SpeedTimed,
     WorkOut,
 )
 from deriva.service.store import queries
-from deriva.service.store.models import Angler, Beat, Lie, Reading
-from deriva.service.usecases.river import AtFlow, State, carried_to, readings_by_lie, state_of
+from deriva.service.store.models import Angler, Beat, Lie, Reading, River
+from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
 PROFILE_POINTS = 33
 
@@ -66,16 +66,23 @@ class Sight:
     newest: dict[UUID, Reading]
     rated: dict[UUID, list[Reading]]
     states: dict[UUID, State]
+    lights: dict[UUID, Light | None]
 
 
 async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sight:
     """Gather what is known of the lies on these rivers."""
     now = datetime.now(UTC)
     states = {river: await state_of(session, angler.id, river, now=now) for river in rivers}
+    lights: dict[UUID, Light | None] = {}
+    for river in rivers:
+        sky = await queries.weather(session, river, since=now - timedelta(hours=1), until=now)
+        place = await queries.get_owned(session, River, angler.id, river)
+        lights[river] = light_at(place, now, cloud=sky[-1].cloud if sky else 0.0)
     return Sight(
         now=now,
         newest=await queries.newest_readings(session, angler.id),
         rated=await readings_by_lie(session, angler.id),
+        lights=lights,
         states={river: state for river, state in states.items() if state is not None and state.current(now)},
     )
 
@@ -135,8 +142,10 @@ def _situation(
             wind_m_s=reading.wind_m_s,
             tight_casting=reading.tight_casting,
         ),
-        fish=SituationFish.model_validate({"feeding": reading.feeding}),
-        rules=RulesModel.model_validate(beat.rules),
+        fish=SituationFish.model_validate(
+            {"feeding": reading.feeding, "rises": reading.rises, "found": reading.found}
+        ),
+        rules=BeatRules.model_validate(beat.rules).of_a_rig(),
         school=SchoolModel.model_validate(angler.school),
     )
 
@@ -161,7 +170,7 @@ def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
     )
 
 
-CARRIED = ("clarity_m", "temperature_c", "distance_m", "wind_m_s", "flow_class")
+CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s", "flow_class")
 """What holds for a whole beat on a day."""
 
 
@@ -172,11 +181,16 @@ def _carried(readings: list[Reading]) -> Conditions:
     return Conditions.model_validate({name: getattr(newest, name) for name in CARRIED})
 
 
-def _working(lies: list[LieOut]) -> list[WorkOut]:
-    """Return the lies that have been read in the order of working them today, each with what it is worth."""
+def _working(lies: list[LieOut], light: Light | None) -> list[WorkOut]:
+    """Return the lies that have been read in the order of working them today, each with what it is worth now."""
     read = [(lie, lie.situation.situation()) for lie in lies if lie.situation is not None]
     order = working_order([(lie.along_m, situation) for lie, situation in read])
-    return [WorkOut.model_validate({"lie_id": read[k][0].id, **asdict(judge_lie(read[k][1]))}) for k in order]
+    return [
+        WorkOut.model_validate(
+            {"lie_id": read[k][0].id, "order": place, **asdict(judge_lie(read[k][1], light))}
+        )
+        for place, k in enumerate(order, 1)
+    ]
 
 
 async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
@@ -194,11 +208,12 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             river=river,
             name=beat.name,
             position=beat.position,
-            rules=RulesModel.model_validate(beat.rules),
+            rules=BeatRules.model_validate(beat.rules),
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
+            flows_to_deg=beat.flows_to_deg,
             carried=_carried([known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest]),
-            working=_working(lies[beat.id]),
+            working=_working(lies[beat.id], known.lights[beat.river_id]),
             lies=lies[beat.id],
         )
         for beat, river in beats
@@ -238,9 +253,7 @@ def column(situation: Situation) -> ColumnOut:
     water = situation.water
     believed = water.column()
     depths = water.depths()
-    zone = strike_zone(
-        feeding=situation.fish.feeding, depth_m=water.depth_m, temperature_c=water.temperature_c
-    )
+    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
 
     def speed(height_m: float) -> float:
         return current_speed(
@@ -252,6 +265,7 @@ def column(situation: Situation) -> ColumnOut:
         )
 
     ratio = mean_to_surface(depth_m=believed.depth_m, bed_ks_m=believed.bed_ks_m, profile=believed.profile)
+    dirt = turbidity(clarity_m=water.clarity_m)
     # closer together by the bed, where the current changes fastest
     heights = [water.depth_m * (k / (PROFILE_POINTS - 1)) ** 2 for k in range(PROFILE_POINTS)]
     return ColumnOut(
@@ -265,6 +279,13 @@ def column(situation: Situation) -> ColumnOut:
         zone_low_m=zone.low_m,
         zone_high_m=zone.high_m,
         zone_speed_m_s=speed(0.5 * (zone.low_m + zone.high_m)),
+        level=situation.fish.level,
+        level_why=None
+        if situation.fish.feeding
+        else signs(situation.fish.rises, situation.fish.found).reason,
+        turbidity_fnu=dirt,
+        reaction_share=reaction_share(turbidity_fnu=dirt),
+        lane_m=2.0 * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m),
         shallow=is_shallow_for_stones(depth_m=water.depth_m, bed_ks_m=BED_KS[water.bed]),
         cautions=list(cautions(situation)),
     )

@@ -1,4 +1,4 @@
-"""The river: reading its gauge, what it does today, and its lies carried to today's flow."""
+"""The river: reading its gauge and weather, what the gauge says now, and lies carried to its flow."""
 
 import asyncio
 import logging
@@ -6,34 +6,23 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from itertools import groupby
-from urllib.parse import urljoin
 from uuid import UUID
 
 import httpx2 as httpx
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.advice.today import STALE_H, day_cautions, sentence
+from deriva.core.advice.today import STALE_H
 from deriva.core.ranges import FLOW_M3_S
-from deriva.core.water.appetite import KNEELING_M, STANDING_M, WADED_M, standoff
 from deriva.core.water.clarity import TURBIDITY_FNU, clarity
-from deriva.core.water.flow import AgainstNormal, Trend, against_normal, quantile, recession, same_days, trend
+from deriva.core.water.flow import AgainstNormal, against_normal, same_days
 from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Seen, carry, fit_rating
-from deriva.service.adapters.gauge import Unread, read_gauge
-from deriva.service.schemas.river import (
-    ApproachOut,
-    FlowOut,
-    GaugeOut,
-    HourOut,
-    HydrographPoint,
-    NormalOut,
-    RecessionOut,
-    TodayOut,
-    TrendOut,
-)
+from deriva.core.water.light import Light
+from deriva.service.adapters.gauge import Sources, Unread, fetch, read_gauge
+from deriva.service.adapters.sun import sun_at
+from deriva.service.formats.weather import parse_weather
 from deriva.service.store import queries
 from deriva.service.store.engine import Sessions
-from deriva.service.store.models import Angler, Beat, Gauge, Reading
+from deriva.service.store.models import Gauge, Reading, River
 
 log = logging.getLogger(__name__)
 
@@ -46,13 +35,10 @@ AGAIN = timedelta(hours=6)
 AHEAD = timedelta(minutes=10)
 """A value further ahead than this comes from a clock that is wrong, and then so may all the others."""
 
-SHOWN_DAYS = 14
-TREND_H = 6
-RECESSION_H = 18
-WARM_DAYS = 3
+FORETOLD = timedelta(days=2)
 
 
-async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient, *, base: str) -> None:
+async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient, *, sources: Sources) -> None:
     """Read a gauge and store what it says. Where it cannot be read the last good values stand, and the reason is kept."""
     async with sessions.begin() as session:
         gauge = await session.get(Gauge, gauge_id)
@@ -65,7 +51,7 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
     try:
         since = newest - AGAIN if newest else now - timedelta(days=FIRST_DAYS)
         samples = await read_gauge(
-            client, urljoin(base, gauge.url), kind=gauge.format, since=since, until=now
+            client, sources.address(gauge.url), kind=gauge.format, since=since, until=now
         )
         if any(sample.at > now + AHEAD for sample in samples):
             raise Unread("the gauge's clock runs ahead of ours: nothing of what it said was taken")
@@ -73,7 +59,7 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
         if gauge.daily_url and (newest_day is None or now - newest_day > timedelta(days=1.5)):
             since = newest_day - timedelta(days=3) if newest_day else now - timedelta(days=365.25 * YEARS)
             days = await read_gauge(
-                client, urljoin(base, gauge.daily_url), kind="rdb", since=since, until=now
+                client, sources.address(gauge.daily_url), kind="rdb", since=since, until=now
             )
     except Unread as error:
         trouble = str(error)[:300]
@@ -88,22 +74,49 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
             gauge.read_at = now
 
 
-async def read_all(sessions: Sessions, client: httpx.AsyncClient, *, base: str) -> None:
-    """Read every gauge once; one that fails holds up none."""
+async def refresh_weather(
+    sessions: Sessions, river_id: UUID, client: httpx.AsyncClient, *, sources: Sources
+) -> None:
+    """Read a river's weather, seen and foretold, and store it; where it cannot be read the reason is kept."""
     async with sessions.begin() as session:
-        ids = [gauge.id for gauge in await queries.gauges(session)]
-    for gauge_id in ids:
-        try:
-            await refresh(sessions, gauge_id, client, base=base)
-        except Exception:
-            log.exception("gauge %s could not be stored", gauge_id)
+        river = await session.get(River, river_id)
+    if river is None or river.weather_url is None:
+        return
+    now, trouble, hours = datetime.now(UTC), None, []
+    try:
+        hours = await fetch(
+            client, sources.address(river.weather_url), parse_weather,
+            what="the weather", since=now - timedelta(days=1), until=now + FORETOLD,
+        )  # fmt: skip
+    except Unread as error:
+        trouble = str(error)[:300]
+        log.warning("weather of %s: %s", river.name, error)
+    async with sessions.begin() as session:
+        river = await session.get_one(River, river_id)
+        river.weather_trouble = trouble
+        if trouble is None:
+            await queries.put_weather(session, river_id, hours)
+            river.weather_read_at = now
 
 
-async def keep_reading(sessions: Sessions, *, base: str, every_s: float) -> None:
-    """Read every gauge again and again, until cancelled."""
-    async with httpx.AsyncClient(follow_redirects=True) as client:
+async def read_all(sessions: Sessions, client: httpx.AsyncClient, *, sources: Sources) -> None:
+    """Read every gauge and every river's weather once; one that fails holds up none."""
+    async with sessions.begin() as session:
+        gauges = [gauge.id for gauge in await queries.gauges(session)]
+        rivers = await queries.rivers_with_weather(session)
+    for read, ids in ((refresh, gauges), (refresh_weather, rivers)):
+        for one in ids:
+            try:
+                await read(sessions, one, client, sources=sources)
+            except Exception:
+                log.exception("%s %s could not be stored", read.__name__, one)
+
+
+async def keep_reading(sessions: Sessions, *, sources: Sources, every_s: float) -> None:
+    """Read every gauge and weather again and again, until cancelled."""
+    async with httpx.AsyncClient(follow_redirects=False) as client:
         while True:
-            await read_all(sessions, client, base=base)
+            await read_all(sessions, client, sources=sources)
             await asyncio.sleep(every_s)
 
 
@@ -170,112 +183,12 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
     )
 
 
-async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: datetime) -> TodayOut:
-    """Return what the river of a beat does today."""
-    beat = await queries.get_owned(session, Beat, angler.id, beat_id)
-    state = await state_of(session, angler.id, beat.river_id, now=now)
-    if state is None:
-        return _without_gauge(beat_id)
-    since = now - timedelta(days=SHOWN_DAYS)
-    flows = await queries.hourly(session, state.gauge.id, "flow", since=since, until=now)
-    warmths = await queries.hourly(
-        session, state.gauge.id, "temperature", since=now - timedelta(days=WARM_DAYS), until=now
-    )
-    moving = trend(*_last(flows, TREND_H)) if len(flows) > 2 and state.current(now) else None
-    return TodayOut(
-        beat_id=beat_id,
-        gauge=GaugeOut(
-            id=state.gauge.id, name=state.gauge.name, read_at=state.gauge.read_at, trouble=state.gauge.trouble
-        ),
-        flow=_flow_out(state, now),
-        normal=_normal_out(state.normal),
-        trend=TrendOut(per_h=moving.per_h, direction=moving.direction) if moving else None,
-        recession=_recession_out(flows, state, moving),
-        hydrograph=_hydrograph(flows, state.history),
-        temperature_c=state.temperature_c,
-        temperatures=[HourOut(at=at, value=value) for at, value in warmths],
-        turbidity_fnu=state.turbidity_fnu,
-        clarity_m=state.clarity_m,
-        approach=_approach(state.clarity_m),
-        sentence=sentence(state.normal, moving, clarity_m=state.clarity_m, temperature_c=state.temperature_c),
-        cautions=list(
-            day_cautions(state.normal, moving, temperature_c=state.temperature_c, age_h=state.age_h(now))
-        ),
-    )
-
-
-def _without_gauge(beat_id: UUID) -> TodayOut:
-    return TodayOut(
-        beat_id=beat_id, gauge=None, flow=None, normal=None, trend=None, recession=None, hydrograph=[],
-        temperature_c=None, temperatures=[], turbidity_fnu=None, clarity_m=None, approach=None,
-        sentence=sentence(None, None, clarity_m=None, temperature_c=None),
-        cautions=list(day_cautions(None, None, temperature_c=None, age_h=None)),
-    )  # fmt: skip
-
-
-def _approach(clarity_m: float | None) -> ApproachOut | None:
-    if clarity_m is None:
+def light_at(river: River, at: datetime, *, cloud: float) -> Light | None:
+    """Return the light over a river at a time; None where the river's place is not known."""
+    if river.latitude is None or river.longitude is None:
         return None
-    standing, kneeling, wading = (
-        standoff(height_m=height, clarity_m=clarity_m)
-        for height in (STANDING_M, KNEELING_M, STANDING_M - WADED_M)
-    )
-    return ApproachOut(standing_m=standing, kneeling_m=kneeling, wading_m=wading)
-
-
-def _last(flows: Sequence[tuple[datetime, float]], hours: float) -> tuple[list[float], list[float]]:
-    end = flows[-1][0]
-    kept = [(at, q) for at, q in flows if end - at <= timedelta(hours=hours)]
-    return [(at - end) / timedelta(hours=1) for at, _ in kept], [q for _, q in kept]
-
-
-def _flow_out(state: State, now: datetime) -> FlowOut | None:
-    age = state.age_h(now)
-    if state.flow_m3_s is None or state.flow_at is None or age is None:
-        return None
-    return FlowOut.model_validate(
-        {"m3_s": state.flow_m3_s, "at": state.flow_at, "age_h": age, "worth": state.flow_worth}
-    )
-
-
-def _normal_out(normal: AgainstNormal | None) -> NormalOut | None:
-    if normal is None:
-        return None
-    return NormalOut(
-        share=normal.share, flow_class=normal.flow_class, low_m3_s=normal.low_m3_s, median_m3_s=normal.median_m3_s,
-        high_m3_s=normal.high_m3_s, years=normal.years,
-    )  # fmt: skip
-
-
-def _recession_out(
-    flows: Sequence[tuple[datetime, float]], state: State, moving: Trend | None
-) -> RecessionOut | None:
-    if moving is None or moving.direction != "falling" or state.normal is None:
-        return None
-    target = state.normal.high_m3_s
-    found = recession(*_last(flows, RECESSION_H), target_m3_s=target)
-    if found is None:
-        return None
-    end = flows[-1][0]
-    latest = None if found.latest_h > 24.0 * 60 else end + timedelta(hours=found.latest_h)
-    return RecessionOut(
-        target_m3_s=target,
-        half_life_h=found.half_life_h,
-        reached_at=end + timedelta(hours=found.reached_in_h),
-        earliest=end + timedelta(hours=found.earliest_h),
-        latest=latest,
-    )
-
-
-def _hydrograph(
-    flows: Sequence[tuple[datetime, float]], history: list[tuple[float, float]]
-) -> list[HydrographPoint]:
-    points: list[HydrographPoint] = []
-    for day, hours in groupby(flows, key=lambda one: one[0].date()):
-        same = same_days(history, float(day.timetuple().tm_yday))
-        low, high = (quantile(same, q) for q in (0.25, 0.75)) if same else (None, None)
-        points += [HydrographPoint(at=at, flow_m3_s=q, low_m3_s=low, high_m3_s=high) for at, q in hours]
-    return points
+    height, bearing = sun_at(latitude=river.latitude, longitude=river.longitude, at=at)
+    return Light(height, bearing, cloud)
 
 
 @dataclass(frozen=True)
