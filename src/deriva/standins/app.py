@@ -7,6 +7,7 @@ POST /faults/{none|slow|error|half|jump}        from now on: answer late, with 5
 """
 
 import asyncio
+import json
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
@@ -147,9 +148,9 @@ def create() -> FastAPI:
             raise HTTPException(400, "start must come before end, and by 25 years at the most")
         return since, until, now
 
-    def answer(text: str, kind: str) -> Response:
+    def answer(text: str, media_type: str) -> Response:
         whole = text[: len(text) // 2].rstrip("\n") if app.state.fault is Fault.HALF else text
-        return PlainTextResponse(whole, media_type=TYPES[kind])
+        return PlainTextResponse(whole, media_type=media_type)
 
     @app.middleware("http")
     async def fail(request: Request, call_next):  # type: ignore[no-untyped-def] # noqa: ANN001, ANN202
@@ -168,21 +169,21 @@ def create() -> FastAPI:
     ) -> Response:
         since, until, now = span(start, end)
         values = series(since, int((until - since) / STEP) + 1)
-        return answer(WRITERS[kind](stamped(values), now), kind)
+        return answer(WRITERS[kind](stamped(values), now), TYPES[kind])
 
     @app.get("/dv")
     def daily(start: Moment = None, end: Moment = None) -> Response:
         since, until, now = span(start, end)
         midnight = since.replace(hour=0, minute=0, second=0, microsecond=0)
         hours = int((until - midnight) / timedelta(hours=1))
-        return answer(rdb_daily(series(midnight, max(1, hours), timedelta(hours=1)), now), "rdb")
+        return answer(rdb_daily(series(midnight, max(1, hours), timedelta(hours=1)), now), TYPES["rdb"])
 
     @app.get("/weather")
-    def weather(start: Moment = None, end: Moment = None) -> dict[str, list[object]]:
+    def weather(start: Moment = None, end: Moment = None) -> Response:
         since, until, _ = span(start, end, FORECAST)
         step = timedelta(hours=1)
         values = series(since, int((until - since) / step) + 1, step)
-        return {
+        columns = {
             "time": [values.time(k).isoformat() for k in range(len(values.rain_mm_h))],
             "rain_mm_h": values.rain_mm_h.round(2).tolist(),
             "air_c": values.air_c.round(1).tolist(),
@@ -190,6 +191,7 @@ def create() -> FastAPI:
             "cloud": values.cloud.round(2).tolist(),
             "thunder": values.thunder.round(2).tolist(),
         }
+        return answer(json.dumps(columns), "application/json")
 
     @app.post("/faults/{kind}")
     def faults(kind: Fault) -> dict[str, str]:

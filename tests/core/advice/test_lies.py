@@ -1,16 +1,12 @@
 """Truth: where the trade looks for fish in each water (common practice, no source)."""
 
 from dataclasses import replace
-from typing import get_args
 
-import pytest
 from hypothesis import given, settings
 
 from deriva.core.advice.lies import MOST_DRIFTS, judge_lie, working_order
-from deriva.core.advice.situation import LieWater, Place, Situation, WaterKind
-from deriva.core.advice.today import day_cautions, sentence
-from deriva.core.advice.wording import plain
-from deriva.core.water.flow import AgainstNormal, FlowClass, Trend
+from deriva.core.advice.situation import Fish, LieWater, Place, Situation, WaterKind
+from deriva.core.water.light import Light
 from tests.core.advice.situations import RUN, SITUATIONS
 
 
@@ -58,6 +54,22 @@ def test_drifts__a_prime_lie_deserves_more_and_narrow_lanes_too() -> None:
     assert judge_lie(at("seam", temperature_c=13.0)).drifts >= 8
 
 
+def test_light__bright_sun_on_smooth_clear_water_against_shade_and_low_light() -> None:
+    bright, low = Light(50.0, 180.0, 0.1), Light(4.0, 270.0, 0.1)
+    open_glide, shaded = at("glide", clarity_m=2.0), at("undercut", clarity_m=2.0)
+    assert (
+        judge_lie(open_glide, bright).score < judge_lie(open_glide).score < judge_lie(open_glide, low).score
+    )
+    assert judge_lie(shaded, bright).score > judge_lie(shaded).score
+    assert any("see you first" in reason for reason in judge_lie(open_glide, bright).reasons)
+
+
+def test_level__where_food_is_carried_together_when_they_feed_high() -> None:
+    rising = replace(at("seam"), fish=Fish(rises="bubbles"))
+    assert judge_lie(rising).score >= judge_lie(at("seam")).score
+    assert any("feed high" in reason for reason in judge_lie(rising).reasons)
+
+
 def test_order__back_to_front_near_to_far_and_edges_first_when_high() -> None:
     here = [
         (50.0, at("run")), (10.0, at("pool")), (10.0, replace(at("glide"), place=Place(3.0))), (80.0, at("bank_edge")),
@@ -68,39 +80,3 @@ def test_order__back_to_front_near_to_far_and_edges_first_when_high() -> None:
     ]
     assert working_order(high)[0] == 3
     assert sorted(working_order(here)) == [0, 1, 2, 3]
-
-
-def normal(flow_class: FlowClass) -> AgainstNormal:
-    return AgainstNormal(0.5, flow_class, 2.0, 3.0, 4.0, 19)
-
-
-@pytest.mark.parametrize("flow_class", get_args(FlowClass))
-def test_sentence__says_how_it_stands_and_what_that_means(flow_class: FlowClass) -> None:
-    said = plain(
-        sentence(normal(flow_class), Trend(-0.03, 0.0, "falling"), clarity_m=0.4, temperature_c=12.0)
-    )
-    assert said.startswith("The river is ")
-    assert said.endswith(".")
-    assert "falling" in said
-    assert "coloured" in said
-    assert ("falling and clearing" in said) == (flow_class in ("above_normal", "much_above_normal"))
-
-
-def test_sentence__cold_and_warm_water_say_where_to_look() -> None:
-    """About 2 °C torpid: on the nose, soft deep water, the warmest hours; from 17 up into the riffles."""
-    cold, warm = (sentence(normal("normal"), None, clarity_m=None, temperature_c=t) for t in (3.0, 17.5))
-    assert "on the nose" in cold
-    assert "broken water" in warm
-    assert "edges" in sentence(normal("above_normal"), None, clarity_m=None, temperature_c=3.0)
-    assert "read it at the lie" in sentence(None, None, clarity_m=None, temperature_c=None)
-
-
-def test_day_cautions__gravest_first() -> None:
-    said = day_cautions(
-        normal("much_above_normal"), Trend(0.12, 0.0, "rising"), temperature_c=20.5, age_h=30.0
-    )
-    assert said[0].startswith("Stop")
-    assert any("Rising by 12 %" in text for text in said)
-    assert any("30 hours ago" in text for text in said)
-    assert said[-1] == "Local rules and the fishery's word come first."
-    assert day_cautions(normal("normal"), None, temperature_c=12.0, age_h=0.2) == said[-1:]

@@ -78,5 +78,5 @@ def test_wind_words__go_from_a_tight_line_to_a_float() -> None:
 
 
 def test_light__refuses_what_no_sky_has() -> None:
-    with pytest.raises(OutOfRange, match="cloud = 1.5"):
+    with pytest.raises(OutOfRange, match=r"cloud = 1\.5"):
         Light(10.0, 10.0, 1.5)

@@ -1,16 +1,22 @@
 """Gauge formats. Truth: documents written by hand after the formats' own descriptions (USGS RDB, OGC 10-126r4), from
-memory, and round trips of drawn series. The foot is 0.3048 m by definition."""
+memory; other people's readers (`dataretrieval`, `owslib`) of the same documents; round trips of drawn series. The foot is
+0.3048 m by definition."""
 
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from dataretrieval.rdb import read_rdb
+from defusedxml.ElementTree import fromstring
 from hypothesis import given
 from hypothesis import strategies as st
+from owslib.swe.observation.waterml2 import MeasurementTimeseriesObservation
 
 from deriva.service.formats.gauge_csv import parse_csv
 from deriva.service.formats.rdb import parse_rdb, worth_of
 from deriva.service.formats.samples import Malformed, Sample, tidy
 from deriva.service.formats.waterml import parse_waterml
+from deriva.standins import app as standin
+from deriva.standins.marrowen import series
 
 RDB = """# Data provided for site 01234567
 #    TS   parameter  Description
@@ -225,3 +231,30 @@ def test_anything__is_read_or_refused_with_a_place(text: str) -> None:
         parse_waterml(text.encode("utf-8", "replace"))
     except Malformed as error:
         assert error.message
+
+
+def test_rdb__read_the_same_by_dataretrieval() -> None:
+    """The stand-in's RDB, read here and by `dataretrieval`'s own reader: the same discharge, stage and temperature."""
+    now = datetime(2026, 5, 1, tzinfo=UTC)
+    text = standin.rdb(series(now - timedelta(days=2), 180), now)
+    theirs = read_rdb(text, dtypes=dict.fromkeys(("1_00060", "1_00065", "1_00010"), float))
+    ours = list(parse_rdb(text.splitlines()))
+    for column, parameter, unit in (
+        ("1_00060", "flow", 0.3048**3), ("1_00065", "stage", 0.3048), ("1_00010", "temperature", 1.0),
+    ):  # fmt: skip
+        mine = [sample for sample in ours if sample.parameter == parameter]
+        assert [sample.value for sample in mine] == pytest.approx((theirs[column] * unit).tolist())
+        stamps = [f"{sample.at:%Y-%m-%d %H:%M}" for sample in mine]
+        assert stamps == theirs["datetime"].astype(str).str.slice(0, 16).tolist()
+
+
+def test_waterml__read_the_same_by_owslib() -> None:
+    """The stand-in's WaterML 2.0, read here and by OWSLib's reader: the same times and values."""
+    now = datetime(2026, 5, 1, tzinfo=UTC)
+    text = standin.waterml(series(now - timedelta(days=1), 96), now).encode()
+    first = next(fromstring(text).iter("{http://www.opengis.net/om/2.0}OM_Observation"))
+    theirs = list(MeasurementTimeseriesObservation(first).get_result())
+    ours = [sample for sample in parse_waterml(text) if sample.parameter == "flow"]
+    assert len(ours) == len(theirs) == 96
+    assert [sample.value for sample in ours] == pytest.approx([float(point.value) for point in theirs])
+    assert [sample.at for sample in ours] == [point.datetime for point in theirs]

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from deriva.core.advice.cautions import STOP_C
+from deriva.core.advice.lies import WARM_C
 from deriva.core.advice.wording import qty
 from deriva.core.ranges import TEMPERATURE_C
 from deriva.core.water.appetite import appetite
@@ -21,7 +22,7 @@ MEMORY_H = 24.0
 THUNDER = 0.3
 """Chance of thunder in an hour from which it is no hour to hold a long rod (common practice, no source)."""
 
-SHARE_OF_BEST = 0.9
+SHARE_OF_BEST = 0.8
 LOW_SUN, BRIGHT_SUN, DUSK = 1.1, 0.8, 0.9
 BRIGHT_FROM_C = 8.0
 """In colder water the sun that warms it is welcome."""
@@ -104,7 +105,7 @@ def _reason(run: Sequence[Hour], others: Sequence[Hour]) -> str:
         return f"before and after the water passes {qty(STOP_C, '°C', 0)}"
     if warmest < 10.0:
         return f"the water is at its warmest, {qty(warmest, '°C', 1)}"
-    if coolest > 16.0:
+    if max(h.water_c for h in lit) >= WARM_C:
         return f"the water is at its coolest, {qty(coolest, '°C', 1)}"
     if all(h.light is not None and h.light.phase in ("low", "dusk") for h in run):
         return "the sun is low, and the water right"
