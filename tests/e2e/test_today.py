@@ -44,6 +44,10 @@ def test_today__with_the_gauge_well_broken_and_gone(
     expect(page.get_by_role("img", name=re.compile("Flow of the last two weeks.*normal is"))).to_be_visible()
     expect(page.get_by_role("status")).to_contain_text("Gauge MRW-02: last value")
     expect(page.get_by_role("main")).to_contain_text("at today's flow")
+    expect(page.get_by_role("img", name=re.compile(r"The next \d+ hours: water from"))).to_be_visible()
+    sky = page.get_by_role("region", name="Sky and wind")
+    expect(sky).to_contain_text("tight line")
+    expect(sky.get_by_role("img", name="Sun")).to_be_visible()
     sound(page)
 
     past = page.get_by_label("file of the gauge's past")
@@ -66,7 +70,7 @@ def test_today__with_the_gauge_well_broken_and_gone(
     heading(page, "1.30 m deep ± 0.33 m, top at")  # a reading of the day, by eye, stands before the flow
 
     httpx.post(f"{standin}/faults/error")
-    page.get_by_role("link", name="Cinder Weir").click()
+    page.get_by_role("link", name="Cinder Weir", exact=True).click()
     gauge = page.get_by_role("status").filter(has_text="Gauge MRW-02")
     for _ in range(
         60
@@ -82,3 +86,44 @@ def test_today__with_the_gauge_well_broken_and_gone(
     page.reload()
     expect(page.get_by_role("main")).to_contain_text("last heard 9 hours ago")
     sound(page)
+
+
+def test_a_river_of_one_s_own__with_its_gauge_in_five_minutes(page: Page, running: Running) -> None:
+    del running
+    page.goto("/rivers")
+    page.get_by_role("button", name="Add a river").click()
+    page.get_by_label("Name of the river").fill("Sallow brook")
+    page.get_by_label("Where: latitude, longitude").fill("by the mill")
+    page.get_by_text("Gauge and weather").click()
+    page.get_by_label("Address of its values").fill("http://10.0.0.1/iv")
+    sound(page)
+    page.get_by_role("button", name="Add it").click()
+    expect(page.get_by_role("alert")).to_contain_text("“by the mill” is not a place")
+    page.get_by_label("Where: latitude, longitude").fill("47.0, -15.0")
+    page.get_by_role("button", name="Add it").click()
+    expect(page.get_by_role("alert")).to_contain_text("10.0.0.1 is not read here")
+    page.get_by_label("Address of its values").fill("/iv?format=csv&start={start}&end={end}")
+    page.get_by_role("radio", name="CSV").click()
+    page.get_by_role("button", name="Add it").click()
+    expect(page.get_by_role("status")).to_contain_text("Gauge Sallow brook: last value")
+
+    page.get_by_role("button", name="Change beat").click()
+    page.get_by_label("Open from").fill("2026-03-15")
+    page.get_by_role("radio", name="SW").click()
+    page.get_by_label("The fishery's own words").fill("One fly below the bridge.")
+    page.get_by_role("button", name="Change it").click()
+    expect(page.get_by_role("main")).to_contain_text("One fly below the bridge.")
+
+    page.get_by_role("button", name="Add a lie").click()
+    page.get_by_label("Name", exact=True).fill("Mill tail")
+    page.get_by_role("radio", name="tail-out").click()
+    page.get_by_role("button", name="Add it").click()
+    page.get_by_role("main").get_by_role("link", name="Mill tail").click()
+    heading(page, "How deep, and how fast at the top?")
+    for label, value in (("Depth", "0.6"), ("Surface speed", "0.4")):
+        field = page.get_by_label(label, exact=True)
+        field.fill(value)
+        field.press("Enter")
+    heading(page, "0.60 m deep")
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Rig").click()
+    heading(page, "in the zone")

@@ -147,6 +147,7 @@ def test_today__has_the_weather_of_the_hour_and_the_sun(bank: Bank, river: UUID,
     truth = series(datetime.fromisoformat(out["weather"]["at"]), 1, timedelta(hours=1))
     assert out["weather"]["air_c"] == pytest.approx(float(truth.air_c[0]), abs=0.06)
     assert out["weather"]["wind_m_s"] == pytest.approx(float(truth.wind_m_s[0]), abs=0.06)
+    assert out["weather"]["sky_words"]
     assert out["weather"]["wind_words"].startswith("Wind ")
     assert out["weather"]["trouble"] is None
     assert -90.0 <= out["light"]["height_deg"] <= 90.0

@@ -56,6 +56,7 @@ def test_compass__eight_winds(bearing: float, word: str) -> None:
     [
         (Light(-20.0, 10.0, 0.0), None, "cannot be seen"),
         (Light(-3.0, 300.0, 0.0), None, "light goes"),
+        (Light(-3.0, 60.0, 0.0), None, "First light"),
         (Light(20.0, 180.0, 0.9), 0.0, "easier near the surface"),
         (Light(15.0, 180.0, 0.1), 0.0, "blinds you upstream"),  # runs north: upstream is south, into the sun
         (Light(15.0, 180.0, 0.1), 180.0, "6.3 m ahead, on to the fish"),

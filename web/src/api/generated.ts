@@ -553,12 +553,14 @@ export interface components {
             wind_m_s: number | null;
             /** Rain Mm H */
             rain_mm_h: number | null;
-            /** Thunder */
-            thunder: number | null;
+            /** Storm */
+            storm: boolean;
             /** Phase */
-            phase: ("night" | "dusk" | "low" | "day") | null;
+            phase: ("night" | "twilight" | "low" | "day") | null;
             /** Keen */
             keen: number;
+            /** Best */
+            best: boolean;
         };
         /**
          * AnglerIn
@@ -1260,7 +1262,7 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "night" | "dusk" | "low" | "day";
+            phase: "night" | "twilight" | "low" | "day";
             /** Words */
             words: string[];
             /** Sets */
@@ -2377,12 +2379,10 @@ export interface components {
             air_c: number;
             /** Wind M S */
             wind_m_s: number;
-            /** Cloud */
-            cloud: number;
             /** Rain Mm H */
             rain_mm_h: number;
-            /** Thunder */
-            thunder: number;
+            /** Sky Words */
+            sky_words: string;
             /** Wind Words */
             wind_words: string;
         };

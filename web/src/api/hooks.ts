@@ -4,9 +4,11 @@ import {
   api,
   type Beat,
   type BeatIn,
+  type GaugeIn,
   type Lie,
   type LieIn,
   type ReadingIn,
+  type RiverIn,
   type Situation,
   type Tuning,
   unwrap,
@@ -51,6 +53,59 @@ export function usePlaces() {
   return { beat, lie };
 }
 
+export const useRivers = () =>
+  useQuery({ queryKey: ["rivers"], queryFn: () => unwrap(api.GET("/api/rivers")) });
+
+/** What holds on most waters, until the fishery's rules are entered. */
+const ORDINARY: BeatIn["rules"] = {
+  max_flies: 2,
+  added_weight: true,
+  barbless: true,
+  lead: false,
+  release: true,
+};
+
+interface NewRiver {
+  ids: { river: string; gauge: string; beat: string };
+  river: RiverIn;
+  gauge: GaugeIn | null;
+  /** Name of its first beat; null where it has beats already. */
+  beat: string | null;
+}
+
+/** Store a river with its gauge and first beat, and read the gauge once. */
+export function useSetup() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ ids, river, gauge, beat }: NewRiver) => {
+      await unwrap(
+        api.PUT("/api/rivers/{river_id}", { params: { path: { river_id: ids.river } }, body: river }),
+      );
+      if (gauge)
+        await unwrap(
+          api.PUT("/api/gauges/{gauge_id}", { params: { path: { gauge_id: ids.gauge } }, body: gauge }),
+        );
+      if (beat !== null)
+        await unwrap(
+          api.PUT("/api/beats/{beat_id}", {
+            params: { path: { beat_id: ids.beat } },
+            body: {
+              river_id: ids.river,
+              name: beat,
+              position: 0,
+              rules: ORDINARY,
+              rules_text: "",
+              wading_allowed: true,
+            },
+          }),
+        );
+      if (gauge)
+        await unwrap(api.POST("/api/gauges/{gauge_id}/read", { params: { path: { gauge_id: ids.gauge } } }));
+    },
+    onSettled: () => client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" }),
+  });
+}
+
 const GAUGE_EVERY_MS = 120_000;
 
 export const useToday = (beat: string) =>
@@ -63,6 +118,7 @@ export const useToday = (beat: string) =>
 export function useStoreReading() {
   const client = useQueryClient();
   return useMutation({
+    scope: { id: "readings" }, // one after the other, as they were made
     mutationFn: ({ id, body }: { id: string; body: ReadingIn }) =>
       unwrap(api.PUT("/api/readings/{reading_id}", { params: { path: { reading_id: id } }, body })),
     onSuccess: (lie: Lie) =>

@@ -5,6 +5,7 @@ import { DriftScreen } from "../features/drift/DriftScreen";
 import { LedgerList, LedgerPage } from "../features/ledger/LedgerScreen";
 import { ReadScreen } from "../features/read/ReadScreen";
 import { RigScreen } from "../features/rig/RigScreen";
+import { SetupScreen } from "../features/setup/SetupScreen";
 import { TodayScreen } from "../features/today/TodayScreen";
 import { Trouble, Working } from "../ui/parts";
 import { Shell } from "./shell";
@@ -13,6 +14,7 @@ import { Shell } from "./shell";
 function Start() {
   const beats = useBeats();
   const first = beats.data?.[0];
+  if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
   if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
   if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   return <Working what="Reading the river" />;
@@ -33,6 +35,7 @@ export const router = createRouter({
     under("/lie/$lieId/rig", RigScreen),
     under("/lie/$lieId/drift", DriftScreen),
     under("/lie/$lieId/log", BankScreen),
+    under("/rivers", SetupScreen),
     under("/ledger", LedgerList),
     under("/ledger/$outingId", LedgerPage),
   ]),

@@ -1,15 +1,28 @@
-/** The beat ribbon: the long section of the water, one cell a lie, its depth drawn down from the surface line. */
+/** The beat ribbon: one cell a lie in working order, its depth drawn down from the surface line, grey where little is to be
+ * hoped for now; the bar beneath says how much. */
 import { Link } from "@tanstack/react-router";
 import { useEffect, useRef } from "react";
-import type { Beat } from "../api/client";
+import type { Beat, Lie } from "../api/client";
 import { useUnits } from "../units/context";
 
 const DEEPEST_PX = 40;
+
+type Work = Beat["working"][number];
+
+/** The lies in the order of working them; those not read yet come last. */
+function inOrder(beat: Beat): [Lie, Work | null][] {
+  const read = beat.working.flatMap((work): [Lie, Work][] => {
+    const lie = beat.lies.find((one) => one.id === work.lie_id);
+    return lie ? [[lie, work]] : [];
+  });
+  return [...read, ...beat.lies.filter((lie) => !lie.situation).map((lie): [Lie, null] => [lie, null])];
+}
 
 export function Ribbon({ beats, current, step }: { beats: Beat[]; current: string | null; step: string }) {
   const { show } = useUnits();
   const depths = beats.flatMap((beat) => beat.lies.map((lie) => lie.situation?.water.depth_m ?? 0));
   const deepest = Math.max(0.5, ...depths);
+  const best = Math.max(0.01, ...beats.flatMap((beat) => beat.working.map((work) => work.score)));
   const strip = useRef<HTMLElement>(null);
   // the lie in hand is brought into sight, however far up the water it is
   useEffect(() => {
@@ -20,7 +33,7 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
   return (
     <nav
       ref={strip}
-      aria-label="Lies, upstream to the right"
+      aria-label="Lies in working order, from the left"
       className="relative flex gap-4 overflow-x-auto px-3 pb-2 lg:px-6"
     >
       {beats.map((beat) => (
@@ -36,7 +49,7 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
             </Link>
           </h2>
           <ol className="flex">
-            {beat.lies.map((lie) => {
+            {inOrder(beat).map(([lie, work]) => {
               const depth = lie.situation?.water.depth_m ?? 0;
               const share = depth / deepest;
               const here = lie.id === current;
@@ -54,11 +67,19 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
                       style={{
                         height: `calc((8px + ${DEEPEST_PX}px * ${share}) * var(--ribbon))`,
                         background: `linear-gradient(var(--water-0), color-mix(in oklab, var(--water-1), var(--water-4) ${Math.round(share * 90)}%))`,
+                        filter: `saturate(${work ? (work.score / best) ** 2 : 0})`,
                       }}
                     />
+                    <span className="mx-1.5 mt-1 block h-1.5 rounded-full bg-line" aria-hidden>
+                      <span
+                        className="block h-full rounded-full bg-mark"
+                        style={{ width: `${100 * (work?.score ?? 0)}%` }}
+                      />
+                    </span>
                     <span
                       className={`block px-1.5 text-sm leading-tight whitespace-nowrap ${here ? "font-semibold" : ""}`}
                     >
+                      {work && <span className="text-soft">{work.order} </span>}
                       {lie.name}
                     </span>
                     <span className="block px-1.5 pb-1 text-sm text-soft">

@@ -20,7 +20,6 @@ export const yOf = (frame: Frame, height: number): number =>
 /** Water darkening with depth. */
 export function Water({ frame, x = 0 }: { frame: Frame; x?: number }) {
   const id = useId();
-  const bottom = frame.surface + frame.depth * frame.scale;
   return (
     <>
       <defs>
@@ -45,7 +44,6 @@ export function Water({ frame, x = 0 }: { frame: Frame; x?: number }) {
         stroke="var(--water-3)"
         strokeWidth={2}
       />
-      <desc>{`water ${bottom - frame.surface} pixels deep`}</desc>
     </>
   );
 }

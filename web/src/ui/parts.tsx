@@ -254,7 +254,7 @@ export function Cautions({ texts }: { texts: readonly string[] }) {
       {grave.map((text) => (
         <p
           key={text}
-          className={`rounded-lg border-l-4 bg-caution-ground px-3 py-2 font-semibold ${/^(Stop|Do not)/.test(text) ? "border-stop text-stop" : "border-caution text-caution"}`}
+          className={`rounded-lg border-l-4 bg-caution-ground px-3 py-2 font-semibold ${/^(Stop|Do not|Closed|Thunder|Spate)/.test(text) ? "border-stop text-stop" : "border-caution text-caution"}`}
         >
           {say(text)}
         </p>

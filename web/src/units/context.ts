@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { type System, sentence, show, type Unit } from "./units";
+import { clock, type System, sentence, show, type Unit } from "./units";
 
 export const UnitsContext = createContext<System>("metric");
 
@@ -10,5 +10,6 @@ export const useUnits = () => {
     system,
     show: (value: number, unit: Unit, places?: number) => show(value, unit, system, places),
     say: (text: string) => sentence(text, system),
+    clock: (at: string) => clock(at, system),
   };
 };

@@ -94,3 +94,10 @@ export const parse = (typed: string, unit: Unit, system: System): number | null 
 };
 
 export const percent = (share: number): string => `${Math.round(100 * share)} %`;
+
+/** A time of the day where the phone is: 24 hours round, or twice 12 for those who read feet. */
+export const clock = (at: string, system: System): string =>
+  new Date(at).toLocaleTimeString(system === "us" ? "en-US" : "en-GB", {
+    hour: system === "us" ? "numeric" : "2-digit",
+    minute: "2-digit",
+  });

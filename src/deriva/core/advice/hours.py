@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from deriva.core.advice.cautions import STOP_C
-from deriva.core.advice.lies import WARM_C
+from deriva.core.advice.lies import LIGHT_FROM_C, WARM_C
 from deriva.core.advice.wording import qty
 from deriva.core.ranges import TEMPERATURE_C
 from deriva.core.water.appetite import appetite
@@ -23,9 +23,7 @@ THUNDER = 0.3
 """Chance of thunder in an hour from which it is no hour to hold a long rod (common practice, no source)."""
 
 SHARE_OF_BEST = 0.8
-LOW_SUN, BRIGHT_SUN, DUSK = 1.1, 0.8, 0.9
-BRIGHT_FROM_C = 8.0
-"""In colder water the sun that warms it is welcome."""
+LOW_SUN, BRIGHT_SUN, TWILIGHT = 1.1, 0.8, 0.9
 
 
 def _same_hours(past: Sequence[tuple[float, float]], hour: float) -> list[float]:
@@ -80,11 +78,11 @@ def keenness(hour: Hour) -> float:
         return value
     if hour.light.phase == "night":
         return 0.0
-    if hour.light.phase == "dusk":
-        value *= DUSK
-    elif hour.water_c >= BRIGHT_FROM_C and hour.light.phase == "low":
+    if hour.light.phase == "twilight":
+        value *= TWILIGHT
+    elif hour.water_c >= LIGHT_FROM_C and hour.light.phase == "low":
         value *= LOW_SUN
-    elif hour.water_c >= BRIGHT_FROM_C and hour.light.bright:
+    elif hour.water_c >= LIGHT_FROM_C and hour.light.bright:
         value *= BRIGHT_SUN
     return min(1.0, value)
 
@@ -97,6 +95,10 @@ class Best:
     until_h: float
     reason: str
 
+    def holds(self, hour: Hour) -> bool:
+        """Return whether an hour belongs to the run."""
+        return self.from_h <= hour.ahead_h < self.until_h
+
 
 def _reason(run: Sequence[Hour], others: Sequence[Hour]) -> str:
     warmest, coolest = max(h.water_c for h in run), min(h.water_c for h in run)
@@ -107,7 +109,7 @@ def _reason(run: Sequence[Hour], others: Sequence[Hour]) -> str:
         return f"the water is at its warmest, {qty(warmest, '°C', 1)}"
     if max(h.water_c for h in lit) >= WARM_C:
         return f"the water is at its coolest, {qty(coolest, '°C', 1)}"
-    if all(h.light is not None and h.light.phase in ("low", "dusk") for h in run):
+    if all(h.light is not None and h.light.phase in ("low", "twilight") for h in run):
         return "the sun is low, and the water right"
     return "water and light are both right"
 

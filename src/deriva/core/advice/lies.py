@@ -32,6 +32,9 @@ SHADED: tuple[WaterKind, ...] = ("undercut", "weed_channel", "bank_edge")
 DRIFT_LINES: tuple[WaterKind, ...] = ("seam", "tail_out", "glide", "eddy")
 
 CLEAR_M = 1.0
+LIGHT_FROM_C = 8.0
+"""In colder water fish do not move with the light, and the sun that warms it is welcome (common practice, no source)."""
+
 WARM_C, COLD_C = 16.5, 6.0
 THIN_M = 0.35
 
@@ -85,14 +88,14 @@ def _by_warmth(kind: WaterKind, temperature_c: float) -> tuple[float, str | None
 
 def _by_light(situation: Situation, light: Light | None) -> tuple[float, str | None]:
     kind = situation.water.kind
-    if light is None:
+    if light is None or situation.water.temperature_c < LIGHT_FROM_C:
         return 1.0, None
     if light.bright and situation.water.clarity_m >= CLEAR_M:
         if kind in SMOOTH:
             return 0.8, "bright sun on smooth clear water: they see you first"
         if kind in SHADED:
             return 1.15, "shade from a bright sun"
-    if light.phase in ("low", "dusk") and kind in ("tail_out", "glide", "bank_edge"):
+    if light.phase in ("low", "twilight") and kind in ("tail_out", "glide", "bank_edge"):
         return 1.2, "the light is low: they drop into thin water to feed"
     return 1.0, None
 

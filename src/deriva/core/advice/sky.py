@@ -13,8 +13,9 @@ def light_words(light: Light, *, flows_to_deg: float | None) -> tuple[str, ...]:
     """Return what the light does to the fishing now; what depends on the river's course only where that is known."""
     if light.phase == "night":
         return ("Dark: a sighter or a small float cannot be seen.",)
-    if light.phase == "dusk":
-        return ("The light goes: white or two-tone on the line, and no fly that you must see.",)
+    if light.phase == "twilight":
+        light_does = "First light" if light.rising else "The light goes"
+        return (f"{light_does}: white or two-tone on the line, and no fly that you must see.",)
     said: list[str] = []
     if light.cloud >= COVERED:
         said.append("Covered sky: fish are easier near the surface, and no shadow gives you away.")
@@ -38,6 +39,14 @@ def light_words(light: Light, *, flows_to_deg: float | None) -> tuple[str, ...]:
     if bank is not None:
         said.append(f"Shade under the {bank} bank, looking downstream: look there first in clear water.")
     return tuple(said)
+
+
+SKIES: tuple[tuple[float, str], ...] = ((0.2, "clear sky"), (0.6, "broken cloud"), (0.9, "cloudy"))
+
+
+def sky_words(cloud: float) -> str:
+    """Return the sky in words, by the share of it that is covered."""
+    return next((words for most, words in SKIES if cloud < most), "covered")
 
 
 def wind_words(wind_m_s: float) -> str:

@@ -11,7 +11,7 @@ from typing import Literal
 from deriva.core.ranges import Range
 from deriva.core.water.appetite import STANDING_M
 
-Phase = Literal["night", "dusk", "low", "day"]
+Phase = Literal["night", "twilight", "low", "day"]
 Bank = Literal["left", "right"]
 
 SUN_HEIGHT_DEG = Range(-90.0, 90.0, "°", "straight below to straight above")
@@ -50,8 +50,13 @@ class Light:
         if self.height_deg < CIVIL_DEG:
             return "night"
         if self.height_deg < 0.0:
-            return "dusk"
+            return "twilight"
         return "low" if self.height_deg < LOW_DEG else "day"
+
+    @property
+    def rising(self) -> bool:
+        """Whether it is before noon: the sun stands in the eastern half of the sky."""
+        return self.azimuth_deg < 180.0
 
     @property
     def bright(self) -> bool:

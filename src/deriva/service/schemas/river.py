@@ -97,9 +97,8 @@ class WeatherOut(Wire):
     trouble: str | None
     air_c: float
     wind_m_s: float
-    cloud: float
     rain_mm_h: float
-    thunder: float
+    sky_words: str
     wind_words: str
 
 
@@ -122,9 +121,10 @@ class AheadOut(Wire):
     air_c: float | None
     wind_m_s: float | None
     rain_mm_h: float | None
-    thunder: float | None
+    storm: bool
     phase: Phase | None
     keen: float
+    best: bool
 
 
 class BestOut(Wire):

@@ -31,7 +31,7 @@ class DemoLie:
     surface_speed_m_s: float
     distance_m: float
     notes: str = ""
-    feeding: Feeding = "bottom"
+    feeding: Feeding | None = None
     wind_m_s: float = 2.0
 
 

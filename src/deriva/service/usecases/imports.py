@@ -84,8 +84,11 @@ def _samples(path: Path, kind: Format, read: Callable[[int], None]) -> Iterator[
     yield from parse_rdb(lines()) if kind == "rdb" else parse_csv(lines())
 
 
-def take_in(database_url: str, import_id: UUID, gauge_id: UUID, path: Path, kind: Format) -> None:
-    """Read the file and store it, or nothing of it; write down how it goes. Runs in a thread of its own."""
+def take_in(database_url: str, import_id: UUID, gauge_id: UUID, path: Path, kind: Format) -> int | None:
+    """Read the file and store it, or nothing of it; write down how it goes. Runs in a thread of its own.
+
+    Return how many values were stored; None where it ended without, which is then written down.
+    """
     size = max(1, path.stat().st_size)
     done = 0
 
@@ -106,7 +109,7 @@ def take_in(database_url: str, import_id: UUID, gauge_id: UUID, path: Path, kind
         def end(how: str, rows: int, message: str) -> None:
             notes.execute(
                 "update gauge_import set state = %s, rows = %s, share = %s, message = %s, ended_at = now() where id = %s",
-                (how, rows, 1.0 if how == "done" else done / size, message[:400], import_id),
+                (how, rows, done / size, message[:400], import_id),
             )
 
         try:
@@ -114,13 +117,12 @@ def take_in(database_url: str, import_id: UUID, gauge_id: UUID, path: Path, kind
             first = next(samples, None)
             if first is None:
                 end("failed", 0, "There is no value in this file.")
-                return
+                return None
             # a file of daily means has one value a day, at noon; any other is instantaneous
             daily = kind == "rdb" and "_00003" in path.open("rb").read(4000).decode("utf-8", "replace")
             if not report(0):
                 raise Stopped
-            rows = copy_samples(database_url, gauge_id, chain([first], samples), daily=daily, report=report)
-            end("done", rows, f"{rows} values taken in." if rows > 1 else "One value taken in.")
+            return copy_samples(database_url, gauge_id, chain([first], samples), daily=daily, report=report)
         except Malformed as error:
             end("failed", 0, f"Nothing was taken in. {str(error)[0].upper()}{str(error)[1:]}.")
         except Stopped:
@@ -128,17 +130,23 @@ def take_in(database_url: str, import_id: UUID, gauge_id: UUID, path: Path, kind
         except Exception:
             log.exception("import %s", import_id)
             end("failed", 0, "Nothing was taken in: something went wrong here, not with the file.")
+    return None
 
 
 async def run(
     sessions: Sessions, database_url: str, *, import_id: UUID, gauge_id: UUID, path: Path, kind: Format
 ) -> None:
-    """Take a file in, in a thread, then give readings the flows that it brought; the file is removed."""
+    """Take a file in, in a thread; it is done once readings have the flows that it brought. The file is removed."""
     try:
-        await asyncio.to_thread(take_in, database_url, import_id, gauge_id, path, kind)
+        rows = await asyncio.to_thread(take_in, database_url, import_id, gauge_id, path, kind)
+        if rows is None:
+            return
         async with sessions.begin() as session:
-            gauge = await session.get(Gauge, gauge_id)
-            if gauge is not None:
-                await queries.fill_flows(session, gauge)
+            gauge, note = await session.get(Gauge, gauge_id), await session.get(GaugeImport, import_id)
+            if gauge is None or note is None:
+                return
+            await queries.fill_flows(session, gauge)
+            note.state, note.rows, note.share, note.ended_at = "done", rows, 1.0, datetime.now(UTC)
+            note.message = f"{rows} values taken in." if rows > 1 else "One value taken in."
     finally:
         path.unlink(missing_ok=True)

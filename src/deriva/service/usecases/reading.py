@@ -14,7 +14,7 @@ from deriva.core.advice.food import signs
 from deriva.core.advice.lies import judge_lie, working_order
 from deriva.core.advice.situation import DECILE_Z, Situation
 from deriva.core.advice.zone import strike_zone
-from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C
+from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.water.appetite import moves
 from deriva.core.water.clarity import reaction_share, turbidity
 from deriva.core.water.light import Light
@@ -67,6 +67,7 @@ class Sight:
     rated: dict[UUID, list[Reading]]
     states: dict[UUID, State]
     lights: dict[UUID, Light | None]
+    winds: dict[UUID, float]
 
 
 async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sight:
@@ -74,8 +75,11 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
     now = datetime.now(UTC)
     states = {river: await state_of(session, angler.id, river, now=now) for river in rivers}
     lights: dict[UUID, Light | None] = {}
+    winds: dict[UUID, float] = {}
     for river in rivers:
         sky = await queries.weather(session, river, since=now - timedelta(hours=1), until=now)
+        if sky:
+            winds[river] = WIND_M_S.clamp(sky[-1].wind_m_s)
         place = await queries.get_owned(session, River, angler.id, river)
         lights[river] = light_at(place, now, cloud=sky[-1].cloud if sky else 0.0)
     return Sight(
@@ -83,6 +87,7 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
         newest=await queries.newest_readings(session, angler.id),
         rated=await readings_by_lie(session, angler.id),
         lights=lights,
+        winds=winds,
         states={river: state for river, state in states.items() if state is not None and state.current(now)},
     )
 
@@ -116,18 +121,32 @@ def _carried_out(readings: list[Reading], flow_m3_s: float, at: AtFlow) -> Carri
 
 
 def _situation(
-    lie: Lie, reading: Reading, beat: Beat, angler: Angler, *, carried: AtFlow | None, state: State | None
+    lie: Lie,
+    reading: Reading,
+    beat: Beat,
+    angler: Angler,
+    *,
+    fresh: bool,
+    at_flow: AtFlow | None,
+    known: Sight,
 ) -> SituationModel:
+    """Return a lie as it stands: as read, and where that is not of the day, carried to today's flow and weather.
+
+    A depth that was itself taken over from the flow goes on with the flow.
+    """
     water = {
         name: getattr(reading, name)
         for name in (
             "depth_m", "depth_sd_m", "surface_speed_m_s", "clarity_m", "temperature_c", "flow_class", "undertow",
         )
     }  # fmt: skip
-    if carried is not None and state is not None:
-        depth, speed = DEPTH_M.clamp(carried.depth.value), SURFACE_SPEED_M_S.clamp(carried.speed.value)
-        spread = DEPTH_SD_M.clamp(carried.depth.relative_sd * depth)
-        water |= {"depth_m": depth, "depth_sd_m": spread, "surface_speed_m_s": speed}
+    state, wind_m_s = known.states.get(beat.river_id), reading.wind_m_s
+    if at_flow is not None and not (fresh and reading.depth_how != "flow"):
+        depth = DEPTH_M.clamp(at_flow.depth.value)
+        water |= {"depth_m": depth, "depth_sd_m": DEPTH_SD_M.clamp(at_flow.depth.relative_sd * depth)}
+    if at_flow is not None and not fresh and state is not None:
+        wind_m_s = known.winds.get(beat.river_id, wind_m_s)
+        water["surface_speed_m_s"] = SURFACE_SPEED_M_S.clamp(at_flow.speed.value)
         if state.temperature_c is not None:
             water["temperature_c"] = TEMPERATURE_C.clamp(state.temperature_c)
         if state.clarity_m is not None:
@@ -139,11 +158,12 @@ def _situation(
         place=SituationPlace(
             distance_m=reading.distance_m,
             wading_allowed=beat.wading_allowed,
-            wind_m_s=reading.wind_m_s,
+            wind_m_s=wind_m_s,
             tight_casting=reading.tight_casting,
         ),
         fish=SituationFish.model_validate(
-            {"feeding": reading.feeding, "rises": reading.rises, "found": reading.found}
+            {"feeding": reading.feeding}
+            | ({"rises": reading.rises, "found": reading.found} if fresh else {})  # signs are of the day
         ),
         rules=BeatRules.model_validate(beat.rules).of_a_rig(),
         school=SchoolModel.model_validate(angler.school),
@@ -163,7 +183,7 @@ def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
             "reading": _reading_out(reading) if reading else None,
             "today": _carried_out(rated, flow, carried) if carried is not None and flow is not None else None,
             "stands_on": None if reading is None else "reading" if stale is None else "flow",
-            "situation": _situation(lie, reading, beat, angler, carried=stale, state=state)
+            "situation": _situation(lie, reading, beat, angler, fresh=fresh, at_flow=carried, known=known)
             if reading
             else None,
         }
@@ -174,11 +194,21 @@ CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s"
 """What holds for a whole beat on a day."""
 
 
-def _carried(readings: list[Reading]) -> Conditions:
-    if not readings:
-        return Conditions()
-    newest = max(readings, key=lambda reading: reading.at)
-    return Conditions.model_validate({name: getattr(newest, name) for name in CARRIED})
+def _carried(readings: list[Reading], state: State | None, wind_m_s: float | None) -> Conditions:
+    """Return what a first reading on a beat starts from: its newest reading, and what gauge and sky say now."""
+    found: dict[str, Any] = {}
+    if readings:
+        newest = max(readings, key=lambda reading: reading.at)
+        found = {name: getattr(newest, name) for name in CARRIED}
+    if wind_m_s is not None:
+        found["wind_m_s"] = wind_m_s
+    if state is not None and state.temperature_c is not None:
+        found["temperature_c"] = TEMPERATURE_C.clamp(state.temperature_c)
+    if state is not None and state.clarity_m is not None:
+        found["clarity_m"], found["clarity_how"] = state.clarity_m, "boots"
+    if state is not None and state.normal is not None:
+        found["flow_class"] = state.normal.flow_class
+    return Conditions.model_validate(found)
 
 
 def _working(lies: list[LieOut], light: Light | None) -> list[WorkOut]:
@@ -212,7 +242,11 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
             flows_to_deg=beat.flows_to_deg,
-            carried=_carried([known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest]),
+            carried=_carried(
+                [known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest],
+                known.states.get(beat.river_id),
+                known.winds.get(beat.river_id),
+            ),
             working=_working(lies[beat.id], known.lights[beat.river_id]),
             lies=lies[beat.id],
         )

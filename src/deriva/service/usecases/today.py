@@ -7,8 +7,8 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.advice.hours import Hour, best_hours, carry_temperature, keenness, warming
-from deriva.core.advice.sky import light_words, wind_words
+from deriva.core.advice.hours import THUNDER, Best, Hour, best_hours, carry_temperature, keenness, warming
+from deriva.core.advice.sky import light_words, sky_words, wind_words
 from deriva.core.advice.today import Crossing, Sky, day_cautions, rules_cautions, sentence, way_caution
 from deriva.core.water.appetite import KNEELING_M, STANDING_M, WADED_M, standoff
 from deriva.core.water.flow import AgainstNormal, Trend, quantile, recession, same_days, trend
@@ -63,6 +63,8 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
     clarity_m, temperature_c = (state.clarity_m, state.temperature_c) if state else (None, None)
     normal = state.normal if state else None
     ahead = _ahead(river, hours, past, now=now)
+    light = _light_out(river, beat, hours, now=now)
+    best = best_hours([hour for hour, _ in ahead])
     mine = next(one for one in await list_beats(session, angler) if one.id == beat_id)
     return TodayOut(
         beat_id=beat_id,
@@ -78,9 +80,9 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         clarity_m=clarity_m,
         approach=_approach(clarity_m),
         weather=_weather_out(river, hours, now=now),
-        light=_light_out(river, beat, hours, now=now),
-        ahead=[out for _, out in ahead],
-        best=_best_out([hour for hour, _ in ahead], now=now),
+        light=light,
+        ahead=[out.model_copy(update={"best": best is not None and best.holds(hour)}) for hour, out in ahead],
+        best=_best_out(best, now=now, dark=light.dark if light else None),
         warming_c=warms,
         sentence=sentence(normal, moving, clarity_m=clarity_m, temperature_c=temperature_c, warming_c=warms),
         cautions=list(
@@ -134,9 +136,8 @@ def _weather_out(river: River, hours: Sequence[WeatherHour], *, now: datetime) -
         trouble=river.weather_trouble,
         air_c=here.air_c,
         wind_m_s=here.wind_m_s,
-        cloud=here.cloud,
         rain_mm_h=here.rain_mm_h,
-        thunder=here.thunder,
+        sky_words=sky_words(here.cloud),
         wind_words=wind_words(here.wind_m_s),
     )
 
@@ -183,19 +184,22 @@ def _ahead(
             air_c=sky.air_c if sky else None,
             wind_m_s=sky.wind_m_s if sky else None,
             rain_mm_h=sky.rain_mm_h if sky else None,
-            thunder=sky.thunder if sky else None,
+            storm=hour.thunder >= THUNDER,
             phase=light.phase if light else None,
             keen=keenness(hour),
+            best=False,
         )
         found.append((hour, out))
     return found
 
 
-def _best_out(hours: Sequence[Hour], *, now: datetime) -> BestOut | None:
-    best = best_hours(hours)
+def _best_out(best: Best | None, *, now: datetime, dark: datetime | None) -> BestOut | None:
     if best is None:
         return None
-    return BestOut(starts=now + best.from_h * HOUR, ends=now + best.until_h * HOUR, reason=best.reason)
+    ends = now + best.until_h * HOUR
+    if dark is not None and now + best.from_h * HOUR < dark < ends:
+        ends = dark
+    return BestOut(starts=now + best.from_h * HOUR, ends=ends, reason=best.reason)
 
 
 def _gauge_out(state: State | None) -> GaugeOut | None:

@@ -11,8 +11,6 @@ const day = (at: string) =>
     month: "long",
     year: "numeric",
   });
-const clock = (at: string) =>
-  new Date(at).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit" });
 
 const RIG = { euro: "Euro", indicator: "Indicator", dry_dropper: "Dry-dropper" } as const;
 const OUTCOME = {
@@ -72,7 +70,7 @@ export function LedgerList() {
 export function LedgerPage() {
   const { outingId = "" } = useParams({ strict: false });
   const ledger = useLedger(outingId);
-  const { show } = useUnits();
+  const { show, clock } = useUnits();
   if (ledger.isError) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   if (ledger.isPending) return <Working what="Opening the outing" />;
   const { outing, stops } = ledger.data;
@@ -108,7 +106,7 @@ export function LedgerPage() {
 }
 
 function Stop({ stop }: { stop: Ledger["stops"][number] }) {
-  const { show } = useUnits();
+  const { show, clock } = useUnits();
   const { water } = stop.situation;
   return (
     <Panel>

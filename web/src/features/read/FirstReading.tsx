@@ -5,11 +5,16 @@ import { LieTitle } from "../../app/lie";
 import { newId } from "../../local/outbox";
 import { ReadingForm, type Rest } from "./ReadingForm";
 
+const BLANK = { feeding: null, found: [] };
+
 /** The first reading of a lie. Two numbers are asked for; as soon as both are there it is stored. */
 export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
   const store = useStoreReading();
   const [id] = useState(newId);
-  const [draft, setDraft] = useState<Rest & Partial<Pick<ReadingIn, "depth_m" | "speed">>>(beat.carried);
+  const [draft, setDraft] = useState<Rest & Partial<Pick<ReadingIn, "depth_m" | "speed">>>({
+    ...BLANK,
+    ...beat.carried,
+  });
   const change = (made: Partial<ReadingIn>) => {
     const next = { ...draft, ...made };
     setDraft(next);

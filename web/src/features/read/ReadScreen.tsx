@@ -1,15 +1,18 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Reading, ReadingIn } from "../../api/client";
 import { useColumn, useStoreReading } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { newId } from "../../local/outbox";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { percent } from "../../units/units";
 import { LieSheet } from "../setup/LieSheet";
 import { FirstReading } from "./FirstReading";
 import { RatingPlot } from "./RatingPlot";
 import { ReadColumn } from "./ReadColumn";
 import { ReadingForm } from "./ReadingForm";
+import { SignsPanel } from "./SignsPanel";
+import { SoundSheet } from "./SoundSheet";
 
 export const ReadScreen = () => (
   <WithLie unread={(at) => <FirstReading key={at.lie.id} {...at} />}>
@@ -43,6 +46,8 @@ function baseOf({ lie, situation }: Pick<AtLie, "lie" | "situation">, reading: R
     clarity_m: clarity_m ?? rest.clarity_m,
     temperature_c: temperature_c ?? rest.temperature_c,
     flow_class: flow_class ?? rest.flow_class,
+    rises: situation.fish.rises,
+    found: situation.fish.found ?? [],
     speed: { how: "typed", surface_speed_m_s: speed },
   };
 }
@@ -56,17 +61,34 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const { water } = situation;
   const [changing, setChanging] = useState(false);
   const carried = lie.stands_on === "flow" ? lie.today : null;
-  const { depth_m, speed: _, lie_id, ...rest } = baseOf({ lie, situation }, reading);
+  const {
+    depth_m,
+    speed: _,
+    lie_id,
+    feeding = null,
+    found = [],
+    ...rest
+  } = baseOf({ lie, situation }, reading);
+  const [sounding, setSounding] = useState(false);
+  // a second tap before the first is stored builds on what was sent, not on what is shown
+  const sent = useRef<{ id: string; body: Base } | null>(null);
   const save = (change: Partial<ReadingIn>) => {
-    const base = baseOf({ lie, situation }, reading);
+    const base = sent.current?.body ?? baseOf({ lie, situation }, reading);
     // a depth that somebody gives has been seen, if only by eye
     const how =
       change.depth_m !== undefined && base.depth_how === "flow" ? { depth_how: "eye" as const } : {};
-    store.mutate({
-      // a change on the same day corrects the reading; on another day it is a new one
-      id: !carried && isToday(reading.at) ? reading.id : newId(),
-      body: { ...base, ...how, ...change, at: new Date().toISOString() },
-    });
+    // a change on the same day corrects the reading; on another day it is a new one
+    const id = sent.current?.id ?? (!carried && isToday(reading.at) ? reading.id : newId());
+    const now = { id, body: { ...base, ...how, ...change } };
+    sent.current = now;
+    store.mutate(
+      { id, body: { ...now.body, at: new Date().toISOString() } },
+      {
+        onSettled: () => {
+          if (sent.current === now) sent.current = null;
+        },
+      },
+    );
   };
   return (
     <div className="grid gap-4 lg:grid-cols-[1.15fr_1fr]">
@@ -84,11 +106,33 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
         ) : (
           <Working what="Drawing the column" />
         )}
+        <Button look="main" className="mt-3 w-full text-lg" onClick={() => setSounding(true)}>
+          Sound it
+        </Button>
+        {sounding && (
+          <SoundSheet
+            lie={lie.name}
+            depth={depth_m}
+            onClose={() => setSounding(false)}
+            onSave={(depth, how) => {
+              setSounding(false);
+              save({ depth_m: depth, depth_how: how });
+            }}
+          />
+        )}
         {column.data && (
           <p className="mt-2 text-soft">
             Mean speed {show(column.data.mean_speed_m_s, "m/s")}, {Math.round(100 * column.data.mean_ratio)} %
             of the surface's: log law over {lie.bed}.
             {column.data.shallow && " Thin water over these stones: speeds near the bed are guesses."}
+          </p>
+        )}
+        {column.data && (
+          <p className="mt-1 text-soft">
+            About {column.data.turbidity_fnu.toFixed(0)} FNU: fish see a fly{" "}
+            {percent(column.data.reaction_share)} as far off as in clear water. At{" "}
+            {show(water.temperature_c ?? 0, "°C")} they come for it within a lane{" "}
+            {show(column.data.lane_m, "m", 1)} wide.
           </p>
         )}
         {carried && (
@@ -110,10 +154,11 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
               ? { speed_m_s: reading.surface_speed_m_s, error_m_s: reading.speed_error_m_s }
               : null
           }
-          rest={rest}
+          rest={{ ...rest, feeding, found }}
           onChange={save}
           error={store.error}
         />
+        <SignsPanel feeding={feeding} rises={rest.rises} found={found} column={column.data} onChange={save} />
         <p className="text-sm text-soft">
           <b>Rules of the beat, as entered:</b> {beat.rules_text}
         </p>

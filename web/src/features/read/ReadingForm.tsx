@@ -3,17 +3,20 @@ import { type Fault, plainly, type ReadingIn, Refused } from "../../api/client";
 import { Choice, NumberField, Panel, Trouble } from "../../ui/parts";
 import { SpeedField, type Timed } from "./SpeedField";
 
-const FEEDING = [
-  ["bottom", "on the bed"],
-  ["mid", "midwater"],
-  ["mixed", "several levels"],
-  ["surface", "at the top"],
-] as const;
-
 const HOW = [
   ["eye", "by eye"],
   ["line", "by line"],
   ["staff", "by staff"],
+] as const;
+
+const SEEN = [
+  ["boots", "your boots"],
+  ["tube", "a tube"],
+] as const;
+
+const ROOM = [
+  ["open", "open"],
+  ["tight", "branches"],
 ] as const;
 
 const FLOW = [
@@ -71,11 +74,17 @@ export function ReadingForm({ title, depth, speed, timed, rest, onChange, error 
           <SpeedField speed={speed} timed={timed} onSave={onChange} error={wrong("speed")} />
         </div>
         <NumberField
-          label="See your boots to"
+          label="Seen down to"
           unit="m"
           value={rest.clarity_m}
           onCommit={(clarity_m) => onChange({ clarity_m })}
           error={wrong("clarity_m")}
+        />
+        <Choice
+          label="By"
+          value={rest.clarity_how}
+          options={SEEN}
+          onChange={(clarity_how) => onChange({ clarity_how })}
         />
         <NumberField
           label="Water temperature"
@@ -98,13 +107,13 @@ export function ReadingForm({ title, depth, speed, timed, rest, onChange, error 
           onCommit={(wind_m_s) => onChange({ wind_m_s })}
           error={wrong("wind_m_s")}
         />
-        <div className="col-span-2 space-y-3">
-          <Choice
-            label="Fish feed"
-            value={rest.feeding}
-            options={FEEDING}
-            onChange={(feeding) => onChange({ feeding })}
-          />
+        <Choice
+          label="Room to cast"
+          value={rest.tight_casting ? "tight" : "open"}
+          options={ROOM}
+          onChange={(room) => onChange({ tight_casting: room === "tight" })}
+        />
+        <div className="col-span-2">
           <Choice
             label="Flow"
             value={rest.flow_class}

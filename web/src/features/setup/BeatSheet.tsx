@@ -4,12 +4,23 @@ import { usePlaces } from "../../api/hooks";
 import { newId } from "../../local/outbox";
 import { Button, Choice } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
-import { faultOf, Rest, TextField } from "./fields";
+import { DayField, faultOf, Rest, TextField } from "./fields";
 
 const FLIES = [
   ["1", "one"],
   ["2", "two"],
   ["3", "three"],
+] as const;
+
+const WAYS = [
+  [0, "N"],
+  [45, "NE"],
+  [90, "E"],
+  [135, "SE"],
+  [180, "S"],
+  [225, "SW"],
+  [270, "W"],
+  [315, "NW"],
 ] as const;
 
 const YES = [
@@ -38,6 +49,7 @@ export function BeatSheet({
     rules: like.rules,
     rules_text: beat?.rules_text ?? "",
     wading_allowed: like.wading_allowed,
+    flows_to_deg: beat?.flows_to_deg ?? null,
   }));
   const set = (change: Partial<BeatIn>) => setDraft({ ...draft, ...change });
   const { rules } = draft;
@@ -76,6 +88,37 @@ export function BeatSheet({
         value={yes(draft.wading_allowed)}
         options={YES}
         onChange={(answer) => set({ wading_allowed: answer === "yes" })}
+      />
+      <Choice
+        label="Lead allowed"
+        value={yes(rules.lead)}
+        options={YES}
+        onChange={(answer) => set({ rules: { ...rules, lead: answer === "yes" } })}
+      />
+      <Choice
+        label="All fish go back"
+        value={yes(rules.release)}
+        options={YES}
+        onChange={(answer) => set({ rules: { ...rules, release: answer === "yes" } })}
+      />
+      <div className="grid grid-cols-2 gap-3">
+        <DayField
+          label="Open from"
+          value={rules.season_first ?? null}
+          onChange={(season_first) => set({ rules: { ...rules, season_first } })}
+        />
+        <DayField
+          label="Open until"
+          value={rules.season_last ?? null}
+          onChange={(season_last) => set({ rules: { ...rules, season_last } })}
+        />
+      </div>
+      <Choice
+        label="The river runs towards (for sun and shade)"
+        value={String(draft.flows_to_deg ?? "")}
+        options={WAYS.map(([degrees, name]) => [String(degrees), name] as const)}
+        onChange={(way) => set({ flows_to_deg: Number(way) })}
+        clearable={() => set({ flows_to_deg: null })}
       />
       <TextField
         label="The fishery's own words"

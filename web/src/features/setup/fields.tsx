@@ -52,3 +52,31 @@ export function Rest({ error, fields }: { error: unknown; fields: readonly strin
     return null;
   return <Trouble error={error} />;
 }
+
+/** A day of the year, kept as month and day; the year that the picker wants is of no matter. */
+export function DayField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | null;
+  onChange: (value: string | null) => void;
+}) {
+  const id = useId();
+  const year = new Date().getFullYear();
+  return (
+    <div>
+      <label htmlFor={id} className="block text-sm text-soft">
+        {label}
+      </label>
+      <input
+        id={id}
+        type="date"
+        value={value === null ? "" : `${year}-${value}`}
+        onChange={(event) => onChange(event.target.value ? event.target.value.slice(5) : null)}
+        className="mt-0.5 min-h-14 w-full rounded-xl border border-line bg-paper px-3 text-lg"
+      />
+    </div>
+  );
+}

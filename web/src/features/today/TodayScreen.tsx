@@ -1,14 +1,16 @@
-import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import type { Beat, Lie, Today } from "../../api/client";
+import type { Beat, Today } from "../../api/client";
 import { useBeats, useToday } from "../../api/hooks";
-import { KINDS } from "../../app/lie";
-import { Button, Cautions, Panel, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BeatSheet } from "../setup/BeatSheet";
 import { LieSheet } from "../setup/LieSheet";
+import { DayAhead } from "./DayAhead";
 import { Hydrograph } from "./Hydrograph";
 import { PastFile } from "./PastFile";
+import { SkyNow } from "./SkyNow";
+import { WorkingOrder } from "./WorkingOrder";
 
 export function TodayScreen() {
   const { beatId = "" } = useParams({ strict: false });
@@ -23,9 +25,6 @@ export function TodayScreen() {
   return <Page beat={beat} today={today.data} />;
 }
 
-const clock = (at: string) =>
-  new Date(at).toLocaleString(undefined, { weekday: "short", hour: "2-digit", minute: "2-digit" });
-
 /** How old the gauge's word is, in words. */
 function age(hours: number): string {
   if (hours < 1) return `${Math.max(1, Math.round(60 * hours))} min ago`;
@@ -34,10 +33,12 @@ function age(hours: number): string {
 }
 
 function Page({ beat, today }: { beat: Beat; today: Today }) {
-  const { show, say } = useUnits();
+  const { show, say, clock } = useUnits();
   const { flow, gauge, normal, recession } = today;
   const [sheet, setSheet] = useState<"lie" | "beat" | "another" | null>(null);
   const navigate = useNavigate();
+  const when = (at: string) =>
+    `${new Date(at).toLocaleDateString("en-GB", { weekday: "short" })} ${clock(at)}`;
   return (
     <div className="grid gap-4 lg:grid-cols-[1.5fr_1fr]">
       <div className="min-w-0">
@@ -48,6 +49,8 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         <div className="mt-2">
           <Cautions texts={today.cautions} />
         </div>
+        <DayAhead today={today} />
+        <SkyNow today={today} />
         {today.hydrograph.length > 1 && <Hydrograph today={today} />}
         <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
           <Fact
@@ -63,7 +66,11 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           <Fact
             name="Water"
             value={today.temperature_c !== null && show(today.temperature_c, "°C")}
-            note="at the gauge"
+            note={
+              today.warming_c === null
+                ? "at the gauge"
+                : `${today.warming_c >= 0 ? "up" : "down"} ${show(Math.abs(today.warming_c), "°C apart")} on the day before`
+            }
           />
           <Fact
             name="See your boots to"
@@ -74,8 +81,8 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         {recession && (
           <p className="mt-2">
             Down to {show(recession.target_m3_s, "m³/s")}, the upper end of normal, about{" "}
-            <b>{clock(recession.reached_at)}</b> if it goes on falling (not before {clock(recession.earliest)}
-            {recession.latest ? `, perhaps ${clock(recession.latest)}` : ", perhaps not at all"}).
+            <b>{when(recession.reached_at)}</b> if it goes on falling (not before {when(recession.earliest)}
+            {recession.latest ? `, perhaps ${when(recession.latest)}` : ", perhaps not at all"}).
           </p>
         )}
         <p
@@ -89,28 +96,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         {gauge && <PastFile gauge={gauge.id} />}
       </div>
       <div className="min-w-0 space-y-4">
-        <Panel title="In this order">
-          <ol className="divide-y divide-line">
-            {beat.working.map((work) => {
-              const lie = beat.lies.find((one) => one.id === work.lie_id);
-              return lie && <LieRow key={lie.id} lie={lie} work={work} />;
-            })}
-            {beat.lies
-              .filter((lie) => lie.situation === null)
-              .map((lie) => (
-                <LieRow key={lie.id} lie={lie} work={null} />
-              ))}
-          </ol>
-          {beat.lies.length === 0 && (
-            <p className="text-soft">No lie yet: add the first place that holds a fish.</p>
-          )}
-          {beat.working.length > 0 && (
-            <p className="mt-2 text-sm text-soft">
-              Tail first, so that nothing is waded through unfished. About{" "}
-              {Math.round(beat.working.reduce((sum, work) => sum + work.minutes, 0) / 15) / 4} hours for all.
-            </p>
-          )}
-        </Panel>
+        <WorkingOrder beat={beat} />
         {today.approach && (
           <p>
             Unseen from {show(today.approach.standing_m, "m", 1)} standing,{" "}
@@ -121,7 +107,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         <p className="text-sm text-soft">
           <b>Rules of the beat, as entered:</b> {beat.rules_text || "none. Ask the fishery."}
         </p>
-        <div className="grid grid-cols-3 gap-2">
+        <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
           <Button className="px-1" onClick={() => setSheet("lie")}>
             Add a lie
           </Button>
@@ -130,6 +116,9 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           </Button>
           <Button className="px-1" onClick={() => setSheet("another")}>
             Add a beat
+          </Button>
+          <Button className="px-1" onClick={() => navigate({ to: "/rivers" })}>
+            Rivers
           </Button>
         </div>
         {sheet === "lie" && <LieSheet beat={beat} lie={null} onClose={() => setSheet(null)} />}
@@ -163,44 +152,5 @@ function Fact({
       <dd className="text-xl font-semibold">{value || "not known"}</dd>
       {value && note && <dd className="text-sm text-soft">{note}</dd>}
     </div>
-  );
-}
-
-function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null }) {
-  const { show, say } = useUnits();
-  const water = lie.situation?.water;
-  return (
-    <li>
-      <Link
-        to="/lie/$lieId/read"
-        params={{ lieId: lie.id }}
-        className="grid min-h-14 grid-cols-[1fr_auto] items-baseline gap-x-3 py-2 hover:bg-ground"
-      >
-        <span>
-          <span className="font-semibold">{lie.name}</span>{" "}
-          <span className="text-sm text-soft">{KINDS[lie.kind]}</span>
-        </span>
-        <span className="text-right">
-          {water ? `${show(water.depth_m, "m")} ± ${show(water.depth_sd_m ?? 0, "m")}` : "not read"}
-        </span>
-        {work && water && (
-          <>
-            <span className="text-sm text-soft">
-              {say(work.reasons.join("; "))} · {work.drifts} drifts
-            </span>
-            <span className="text-right text-sm text-soft">
-              {lie.stands_on === "flow" ? "at today's flow" : "read today"}
-            </span>
-            <span
-              role="img"
-              aria-label={`worth ${work.score.toFixed(2)} of 1 today`}
-              className="col-span-2 mt-1 block h-2 rounded-full bg-line"
-            >
-              <span className="block h-full rounded-full bg-mark" style={{ width: `${100 * work.score}%` }} />
-            </span>
-          </>
-        )}
-      </Link>
-    </li>
   );
 }

@@ -1,0 +1,221 @@
+import { Link, useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import type { GaugeIn, River, RiverIn } from "../../api/client";
+import { useBeats, useRivers, useSetup } from "../../api/hooks";
+import { newId } from "../../local/outbox";
+import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
+import { faultOf, Rest, TextField } from "./fields";
+
+const FORMATS = [
+  ["rdb", "RDB"],
+  ["waterml", "WaterML 2"],
+  ["csv", "CSV"],
+] as const;
+
+/** Rivers: the ones there are, each to be changed, and a new one. */
+export function SetupScreen() {
+  const rivers = useRivers();
+  const beats = useBeats();
+  const [open, setOpen] = useState<string | null>(null);
+  if (rivers.isError) return <Trouble error={rivers.error} retry={() => rivers.refetch()} />;
+  if (!rivers.data) return <Working what="Reading your rivers" />;
+  const none = rivers.data.length === 0;
+  return (
+    <div className="mx-auto max-w-2xl space-y-4 pt-2">
+      <div>
+        <h1 className="text-2xl font-bold">{none ? "Your first river" : "Rivers"}</h1>
+        <p className="mt-1 text-soft">
+          A name is enough to begin. With its place the sun is known, with a gauge every lie is carried to
+          today's flow. Then come its beats, and on each the lies.
+        </p>
+      </div>
+      {rivers.data.map((river) =>
+        open === river.id ? (
+          <RiverForm key={river.id} river={river} onDone={() => setOpen(null)} />
+        ) : (
+          <Panel key={river.id} title={river.name}>
+            <p>
+              {river.gauge ? `Gauge ${river.gauge.name}` : "No gauge"} ·{" "}
+              {river.latitude === null || river.latitude === undefined ? "place not known" : "place known"}
+            </p>
+            <ul className="my-2 flex flex-wrap gap-x-4">
+              {beats.data
+                ?.filter((beat) => beat.river_id === river.id)
+                .map((beat) => (
+                  <li key={beat.id}>
+                    <Link
+                      to="/beat/$beatId"
+                      params={{ beatId: beat.id }}
+                      className="inline-flex min-h-11 items-center underline underline-offset-4"
+                    >
+                      {beat.name}
+                    </Link>
+                  </li>
+                ))}
+            </ul>
+            <Button onClick={() => setOpen(river.id)}>Change {river.name}</Button>
+          </Panel>
+        ),
+      )}
+      {none || open === "new" ? (
+        <RiverForm river={null} onDone={() => setOpen(null)} />
+      ) : (
+        <Button className="w-full" onClick={() => setOpen("new")}>
+          Add a river
+        </Button>
+      )}
+    </div>
+  );
+}
+
+interface Draft {
+  name: string;
+  place: string;
+  weather: string;
+  gauge: string;
+  address: string;
+  daily: string;
+  format: GaugeIn["format"];
+  beat: string;
+}
+
+const draftOf = (river: River | null): Draft => ({
+  name: river?.name ?? "",
+  place: river?.latitude != null && river.longitude != null ? `${river.latitude}, ${river.longitude}` : "",
+  weather: river?.weather_url ?? "",
+  gauge: river?.gauge?.name ?? "",
+  address: river?.gauge?.url ?? "",
+  daily: river?.gauge?.daily_url ?? "",
+  format: river?.gauge?.format ?? "rdb",
+  beat: "",
+});
+
+/** Latitude and longitude as typed, or null where they cannot be read. */
+export function placeOf(typed: string): [number, number] | null {
+  const parts = typed.split(/[,;\s]+/).filter(Boolean);
+  const [latitude, longitude] = parts.map(Number);
+  if (parts.length !== 2 || latitude === undefined || longitude === undefined) return null;
+  return Number.isFinite(latitude) && Number.isFinite(longitude) ? [latitude, longitude] : null;
+}
+
+const FIELDS = ["name", "latitude", "longitude", "weather_url", "url", "daily_url", "rules_text"];
+
+/** A river on one page: name, place, gauge, and the first beat of a new one. It is stored in one go. */
+function RiverForm({ river, onDone }: { river: River | null; onDone: () => void }) {
+  const [draft, setDraft] = useState(() => draftOf(river));
+  const [ids] = useState(() => ({
+    river: river?.id ?? newId(),
+    gauge: river?.gauge_id ?? newId(),
+    beat: newId(),
+  }));
+  const [lost, setLost] = useState<string | undefined>();
+  const store = useSetup();
+  const navigate = useNavigate();
+  const set = (change: Partial<Draft>) => setDraft({ ...draft, ...change });
+  const here = () =>
+    navigator.geolocation.getCurrentPosition(
+      ({ coords }) => set({ place: `${coords.latitude.toFixed(4)}, ${coords.longitude.toFixed(4)}` }),
+      () => setLost("The phone does not say where it is. Type it, as in 47.0, -15.0."),
+    );
+  const save = () => {
+    const place = placeOf(draft.place);
+    if (draft.place.trim() && place === null) {
+      setLost(`“${draft.place}” is not a place. Write latitude and longitude, as in 47.0, -15.0.`);
+      return;
+    }
+    setLost(undefined);
+    const body: RiverIn = {
+      name: draft.name,
+      latitude: place?.[0] ?? null,
+      longitude: place?.[1] ?? null,
+      weather_url: draft.weather.trim() || null,
+    };
+    const gauge: GaugeIn | null = draft.address.trim()
+      ? {
+          river_id: ids.river,
+          name: draft.gauge.trim() || draft.name,
+          format: draft.format,
+          url: draft.address,
+          daily_url: draft.daily.trim() || null,
+        }
+      : null;
+    const beat = river ? null : draft.beat.trim() || draft.name;
+    store.mutate(
+      { ids, river: body, gauge, beat },
+      {
+        onSuccess: () => {
+          onDone();
+          if (!river) navigate({ to: "/beat/$beatId", params: { beatId: ids.beat } });
+        },
+      },
+    );
+  };
+  return (
+    <Panel title={river ? `Change the ${river.name}` : "A new river"}>
+      <div className="space-y-3">
+        <TextField
+          label="Name of the river"
+          value={draft.name}
+          onChange={(name) => set({ name })}
+          error={faultOf(store.error, "name")}
+        />
+        {!river && (
+          <TextField
+            label="First beat (or leave it: the river's name)"
+            value={draft.beat}
+            onChange={(beat) => set({ beat })}
+          />
+        )}
+        <TextField
+          label="Where: latitude, longitude"
+          value={draft.place}
+          onChange={(place) => set({ place })}
+          error={lost ?? faultOf(store.error, "latitude") ?? faultOf(store.error, "longitude")}
+        />
+        <Button className="w-full" onClick={here}>
+          I stand at it now
+        </Button>
+        <details className="rounded-xl border border-line p-3" open={Boolean(draft.address)}>
+          <summary className="min-h-11 cursor-pointer py-2 font-semibold">Gauge and weather</summary>
+          <div className="space-y-3">
+            <p className="text-sm text-soft">
+              An address may hold {"{start}"} and {"{end}"} for the times asked for.
+            </p>
+            <TextField label="Name of the gauge" value={draft.gauge} onChange={(gauge) => set({ gauge })} />
+            <TextField
+              label="Address of its values"
+              value={draft.address}
+              onChange={(address) => set({ address })}
+              error={faultOf(store.error, "url")}
+            />
+            <Choice
+              label="It speaks"
+              value={draft.format}
+              options={FORMATS}
+              onChange={(format) => set({ format })}
+            />
+            <TextField
+              label="Address of its daily means (RDB), for what is normal"
+              value={draft.daily}
+              onChange={(daily) => set({ daily })}
+              error={faultOf(store.error, "daily_url")}
+            />
+            <TextField
+              label="Address of the weather"
+              value={draft.weather}
+              onChange={(weather) => set({ weather })}
+              error={faultOf(store.error, "weather_url")}
+            />
+          </div>
+        </details>
+        <Rest error={store.error} fields={FIELDS} />
+        <div className="grid grid-cols-2 gap-2">
+          <Button onClick={onDone}>Leave it</Button>
+          <Button look="main" onClick={save} disabled={store.isPending}>
+            {store.isPending ? "Reading the gauge…" : river ? "Change it" : "Add it"}
+          </Button>
+        </div>
+      </div>
+    </Panel>
+  );
+}

@@ -1,0 +1,73 @@
+import { Link } from "@tanstack/react-router";
+import type { Beat, Lie } from "../../api/client";
+import { KINDS } from "../../app/lie";
+import { Panel } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+
+/** The lies in the order of working them, each with what it is worth now; those not read yet at the end. */
+export function WorkingOrder({ beat }: { beat: Beat }) {
+  return (
+    <Panel title="In this order">
+      <ol className="divide-y divide-line">
+        {beat.working.map((work) => {
+          const lie = beat.lies.find((one) => one.id === work.lie_id);
+          return lie && <LieRow key={lie.id} lie={lie} work={work} />;
+        })}
+        {beat.lies
+          .filter((lie) => lie.situation === null)
+          .map((lie) => (
+            <LieRow key={lie.id} lie={lie} work={null} />
+          ))}
+      </ol>
+      {beat.lies.length === 0 && (
+        <p className="text-soft">No lie yet: add the first place that holds a fish.</p>
+      )}
+      {beat.working.length > 0 && (
+        <p className="mt-2 text-sm text-soft">
+          Tail first, so that nothing is waded through unfished. About{" "}
+          {Math.round(beat.working.reduce((sum, work) => sum + work.minutes, 0) / 15) / 4} hours for all.
+        </p>
+      )}
+    </Panel>
+  );
+}
+
+function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null }) {
+  const { show, say } = useUnits();
+  const water = lie.situation?.water;
+  return (
+    <li>
+      <Link
+        to="/lie/$lieId/read"
+        params={{ lieId: lie.id }}
+        className="grid min-h-14 grid-cols-[1fr_auto] items-baseline gap-x-3 py-2 hover:bg-ground"
+      >
+        <span>
+          {work && <span className="mr-2 inline-block w-4 font-semibold text-soft">{work.order}</span>}
+          <span className="font-semibold">{lie.name}</span>{" "}
+          <span className="text-sm text-soft">{KINDS[lie.kind]}</span>
+        </span>
+        <span className="text-right">
+          {water ? `${show(water.depth_m, "m")} ± ${show(water.depth_sd_m ?? 0, "m")}` : "not read"}
+        </span>
+        {work && water && (
+          <>
+            <span className="text-sm text-soft">
+              {say(work.reasons.join("; "))} · {work.drifts} drifts
+            </span>
+            <span className="text-right text-sm text-soft">
+              {lie.stands_on === "flow" ? "at today's flow" : "read today"}
+            </span>
+            <span
+              role="img"
+              aria-label={`worth ${work.score.toFixed(2)} of 1 today`}
+              className="col-span-2 mt-1 block h-2 rounded-full bg-line"
+            >
+              <span className="block h-full rounded-full bg-mark" style={{ width: `${100 * work.score}%` }} />
+            </span>
+          </>
+        )}
+      </Link>
+    </li>
+  );
+}
