@@ -156,6 +156,10 @@ def test_ledger__is_what_was_logged_in_order_without_what_was_undone(bank: Bank)
     assert [(d["outcome"], d["pace"], [c["species"] for c in d["catches"]]) for d in two["drifts"]] == [
         ("fish", "slower", ["brown trout"])
     ]
+    chance = book["outing"]["tally"].pop("rate")
+    assert chance["low"] < 1 / 6 < chance["high"]
+    (fish,) = two["drifts"][0]["catches"]
+    assert fish["weight_g"] == pytest.approx(684.0 * (fish["length_mm"] / 400.0) ** 2.96, rel=0.005)
     assert book["outing"]["tally"] == {
         "drifts": 6,
         "touches": 3,
@@ -164,7 +168,8 @@ def test_ledger__is_what_was_logged_in_order_without_what_was_undone(bank: Bank)
         "fish": 1,
         "lost_flies": 1,
     }
-    assert bank.client.get("/api/outings").json()[0]["tally"] == book["outing"]["tally"]
+    listed = bank.client.get("/api/outings").json()[0]["tally"]
+    assert listed == book["outing"]["tally"] | {"rate": chance}
 
 
 def test_csv__opens_in_any_reader_with_units_in_its_headers(bank: Bank) -> None:

@@ -817,7 +817,7 @@ export interface components {
         };
         /**
          * CatchOut
-         * @description A fish in the ledger.
+         * @description A fish in the ledger; its weight is the standard one of its length, where there is one.
          */
         CatchOut: {
             /**
@@ -839,6 +839,8 @@ export interface components {
              * @enum {string}
              */
             length_how: "eye" | "measured" | "none";
+            /** Weight G */
+            weight_g: number | null;
             /**
              * Fly
              * @enum {string}
@@ -855,7 +857,8 @@ export interface components {
          * @description A lie's column: likely depths, speed profile, strike zone, what it means.
          *
          *     ``level_why`` is null where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
-         *     water; ``lane_m`` how wide a lane one fly fishes.
+         *     water; ``lane_m`` how wide a lane one fly fishes; ``window_m`` how wide the window is through which a fish at the
+         *     foot of the column sees the world above.
          */
         ColumnOut: {
             /** Depth M */
@@ -893,6 +896,8 @@ export interface components {
             reaction_share: number;
             /** Lane M */
             lane_m: number;
+            /** Window M */
+            window_m: number;
             /** Cautions */
             cautions: string[];
         };
@@ -1517,6 +1522,18 @@ export interface components {
             why: components["schemas"]["WhyOut"][];
             rule_of_thumb: components["schemas"]["ThumbOut"];
             limits: components["schemas"]["LimitsOut"];
+        };
+        /**
+         * RateOut
+         * @description The chance of a fish a drift: median, and between what it lies 9 times in 10.
+         */
+        RateOut: {
+            /** Median */
+            median: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * RatingPointOut
@@ -2252,6 +2269,7 @@ export interface components {
             fish: number;
             /** Lost Flies */
             lost_flies: number;
+            rate: components["schemas"]["RateOut"] | null;
         };
         /**
          * ThumbOut

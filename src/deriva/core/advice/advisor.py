@@ -83,7 +83,7 @@ def _answer(e: Evaluation) -> str:
     return f"{NAMES[e.rig.kind]} · {bead} · {setting} · {land} · {share}"
 
 
-def _warnings(e: Evaluation) -> tuple[str, ...]:
+def _warnings(e: Evaluation, situation: Situation) -> tuple[str, ...]:
     said: list[str] = []
     if e.steady.lifted:
         said.append("At this pace the line pulls the fly to the surface: slow the tip or add weight.")
@@ -95,6 +95,8 @@ def _warnings(e: Evaluation) -> tuple[str, ...]:
         said.append("Most of the drift is spent sinking: cast further up.")
     if e.rig.float_ is not None and e.carry < CARRY_MARGIN:
         said.append(f"The {e.rig.float_.name} only just carries this.")
+    if e.rig.shot_g > 0.0 and not situation.rules.lead:
+        said.append("The shot must be tin or tungsten: no lead here.")
     return tuple(said)
 
 
@@ -138,7 +140,7 @@ def judge_rig(rig: Rig, situation: Situation) -> Judged:
         evaluation=evaluation,
         criteria=criteria,
         reasons=tuple(reasons),
-        warnings=_warnings(evaluation),
+        warnings=_warnings(evaluation, situation),
         thumb_m=band,
         thumb_note=_thumb_note(evaluation, situation, band),
     )

@@ -80,9 +80,11 @@ class LieWater:
 
     @property
     def mean_speed_m_s(self) -> float:
-        """Mean speed over the depth by the log law, m/s."""
-        ks = min(BED_KS[self.bed], self.depth_m / 2.0)
-        return self.surface_speed_m_s * mean_to_surface(depth_m=self.depth_m, bed_ks_m=ks)
+        """Mean speed over the depth, m/s."""
+        column = self.column()
+        return self.surface_speed_m_s * mean_to_surface(
+            depth_m=column.depth_m, bed_ks_m=column.bed_ks_m, profile=column.profile
+        )
 
     def depths(self) -> tuple[float, ...]:
         """Return five equally likely depths: the 10th to 90th percentiles of a log-normal belief about the median."""

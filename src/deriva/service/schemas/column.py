@@ -16,7 +16,8 @@ class ColumnOut(Wire):
     """A lie's column: likely depths, speed profile, strike zone, what it means.
 
     ``level_why`` is null where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
-    water; ``lane_m`` how wide a lane one fly fishes.
+    water; ``lane_m`` how wide a lane one fly fishes; ``window_m`` how wide the window is through which a fish at the
+    foot of the column sees the world above.
     """
 
     depth_m: float
@@ -35,6 +36,7 @@ class ColumnOut(Wire):
     turbidity_fnu: float
     reaction_share: float
     lane_m: float
+    window_m: float
     cautions: list[str]
 
 

@@ -157,13 +157,14 @@ class Stored(Wire):
 
 
 class CatchOut(Wire):
-    """A fish in the ledger."""
+    """A fish in the ledger; its weight is the standard one of its length, where there is one."""
 
     id: UUID
     at: datetime
     species: str
     length_mm: float | None
     length_how: LengthHow
+    weight_g: float | None
     fly: FlyOnRig
     phase: Phase
 
@@ -201,6 +202,14 @@ class StopOut(Wire):
     settings: list[SettingOut]
 
 
+class RateOut(Wire):
+    """The chance of a fish a drift: median, and between what it lies 9 times in 10."""
+
+    median: float
+    low: float
+    high: float
+
+
 class TallyOut(Wire):
     """Counts of an outing."""
 
@@ -210,6 +219,7 @@ class TallyOut(Wire):
     missed: int
     fish: int
     lost_flies: int
+    rate: RateOut | None
 
 
 class OutingOut(Wire):

@@ -3,13 +3,17 @@
 import csv
 import io
 from collections import defaultdict
+from dataclasses import asdict
 from typing import Any, cast
 from uuid import UUID
 
 from pydantic import BaseModel
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.ranges import FISH_LENGTH_MM
+from deriva.core.record.effort import rate
 from deriva.core.record.tally import Outcome, tally
+from deriva.core.record.weight import standard_weight
 from deriva.service.schemas.log import (
     CatchIn,
     CatchOut,
@@ -70,9 +74,17 @@ async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> 
     return {"read_at": newest.at.isoformat(), **{name: getattr(newest, name) for name in CONDITIONS}}
 
 
+def _weight(fish: Catch) -> float | None:
+    """Return what a fish of this length is reckoned to weigh, g."""
+    if fish.length_mm is None:
+        return None
+    return standard_weight(species=fish.species, length_mm=FISH_LENGTH_MM.clamp(fish.length_mm))
+
+
 def _tally(outcomes: list[str]) -> TallyOut:
     counts = tally(cast("list[Outcome]", outcomes))
-    return TallyOut.model_validate({name: getattr(counts, name) for name in TallyOut.model_fields})
+    found = rate(fish=counts.fish, drifts=counts.drifts)
+    return TallyOut.model_validate({**asdict(counts), "rate": asdict(found) if found else None})
 
 
 def _outing_out(outing: Outing, beat: str, outcomes: list[str]) -> OutingOut:
@@ -104,7 +116,10 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     fish: defaultdict[UUID, list[CatchOut]] = defaultdict(list)
     for row in catches:
         fish[row.drift_id].append(
-            CatchOut.model_validate({n: getattr(row, n) for n in CatchOut.model_fields})
+            CatchOut.model_validate(
+                {n: getattr(row, n) for n in CatchOut.model_fields if n != "weight_g"}
+                | {"weight_g": _weight(row)}
+            )
         )
     taken: defaultdict[UUID, list[DriftLogOut]] = defaultdict(list)
     for drift in drifts:
@@ -143,10 +158,11 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     return LedgerOut(outing=_outing_out(outing, beat.name, [drift.outcome for drift in drifts]), stops=stops)
 
 
-FISH = ("species", "length_mm", "length_how", "fly", "phase")
+FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase")
 CSV_COLUMNS = (
     "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
-    "clarity[m]", "temperature[Cel]", "drift_id", "outcome", "pace", "species", "length[mm]", "length_how", "fly", "phase",
+    "clarity[m]", "temperature[Cel]", "drift_id", "outcome", "pace", "species", "length[mm]", "length_how",
+    "weight_by_length[g]", "fly", "phase",
 )  # fmt: skip
 
 

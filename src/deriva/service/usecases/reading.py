@@ -21,6 +21,7 @@ from deriva.core.water.light import Light
 from deriva.core.water.profile import BED_KS, current_speed, is_shallow_for_stones, mean_to_surface
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
+from deriva.core.water.window import window_across
 from deriva.service.schemas.advise import (
     SchoolModel,
     SituationFish,
@@ -319,6 +320,7 @@ def column(situation: Situation) -> ColumnOut:
         else signs(situation.fish.rises, situation.fish.found).reason,
         turbidity_fnu=dirt,
         reaction_share=reaction_share(turbidity_fnu=dirt),
+        window_m=window_across(depth_m=water.depth_m),
         lane_m=2.0 * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m),
         shallow=is_shallow_for_stones(depth_m=water.depth_m, bed_ks_m=BED_KS[water.bed]),
         cautions=list(cautions(situation)),

@@ -74,6 +74,7 @@ export function LedgerPage() {
   if (ledger.isError) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   if (ledger.isPending) return <Working what="Opening the outing" />;
   const { outing, stops } = ledger.data;
+  const { rate } = outing.tally;
   const { temperature_c, clarity_m } = outing.conditions as { temperature_c?: number; clarity_m?: number };
   return (
     <div className="mx-auto max-w-3xl space-y-3">
@@ -88,6 +89,12 @@ export function LedgerPage() {
             {temperature_c !== undefined && ` · water ${show(temperature_c, "°C")}`}
             {clarity_m !== undefined && `, clear to ${show(clarity_m, "m")}`}
           </p>
+          {rate && (
+            <p className="text-soft">
+              A fish in {(100 * rate.median).toFixed(0)} of 100 drifts; by so few, anything from{" "}
+              {(100 * rate.low).toFixed(0)} to {(100 * rate.high).toFixed(0)} (9 times in 10).
+            </p>
+          )}
         </div>
         <a
           className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
@@ -139,7 +146,8 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
                       {fish.species}
                       {fish.length_mm !== null &&
                         ` ${show(fish.length_mm, "fish")}${fish.length_how === "eye" ? " by eye" : ""}`}
-                      , {fish.fly}, {PHASE[fish.phase]}
+                      {fish.weight_g !== null && `, about ${show(fish.weight_g, "kg")}`}, {fish.fly},{" "}
+                      {PHASE[fish.phase]}
                     </span>
                   ))}
                 </li>

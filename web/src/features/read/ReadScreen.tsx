@@ -132,7 +132,8 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
             About {column.data.turbidity_fnu.toFixed(0)} FNU: fish see a fly{" "}
             {percent(column.data.reaction_share)} as far off as in clear water. At{" "}
             {show(water.temperature_c ?? 0, "°C")} they come for it within a lane{" "}
-            {show(column.data.lane_m, "m", 1)} wide.
+            {show(column.data.lane_m, "m", 1)} wide; they see you through a window{" "}
+            {show(column.data.window_m, "m", 1)} across.
           </p>
         )}
         {carried && (

@@ -1,0 +1,26 @@
+"""Weight from length, so that no fish need hang on a balance: standard weights, log10 W(g) = a + b·log10 L(mm).
+
+A standard weight is that of a fish in better than middling shape; one that was guessed by eye is no better than its length.
+"""
+
+import math
+
+from deriva.core.ranges import FISH_LENGTH_MM
+
+STANDARD: dict[str, tuple[float, float]] = {
+    "rainbow trout": (-5.023, 3.024),  # streams; Simpkins & Hubert 1996
+    "brown trout": (-4.867, 2.960),  # streams; Milewski & Brown 1994
+    "brook trout": (-5.186, 3.103),  # Hyatt & Hubert 2001
+    "cutthroat trout": (-5.189, 3.099),  # streams; Kruse & Hubert 1997
+    "mountain whitefish": (-5.086, 3.036),  # Rogers, Bergersen & Smith 1996
+}
+"""Intercept and slope by species (all quoted from memory)."""
+
+
+def standard_weight(*, species: str, length_mm: float) -> float | None:
+    """Return the standard weight, g, of a fish of a total length; None for a species that has none here."""
+    known = STANDARD.get(species.strip().lower())
+    if known is None:
+        return None
+    intercept, slope = known
+    return math.pow(10.0, intercept + slope * math.log10(FISH_LENGTH_MM.check("length_mm", length_mm)))
