@@ -1,15 +1,18 @@
 """Truth: Elliott, Hurley & Fryer 1995 (from memory), the rule of ten degrees by trigonometry, Barrett and others 1992."""
 
+from typing import get_args
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from deriva.core.water.appetite import (
-    GROWTH_C,
     KNEELING_M,
     LEAST_MOVE_M,
     MOVES_M,
     STANDING_M,
+    THERMAL,
+    Species,
     appetite,
     moves,
     standoff,
@@ -19,11 +22,22 @@ from deriva.core.water.clarity import clarity
 
 def test_appetite__growth_limits_of_brown_trout() -> None:
     """3.56, 13.11, 19.48 °C; about 10-16 everything works, about 2 torpid (common practice)."""
-    low, best, high = GROWTH_C
+    low, best, high = THERMAL["brown trout"].growth_c
+    assert (low, best, high) == (3.56, 13.11, 19.48)
     assert appetite(temperature_c=best) == 1.0
     assert appetite(temperature_c=high) == 0.0
     assert appetite(temperature_c=2.0) == appetite(temperature_c=low) == 0.1
     assert appetite(temperature_c=11.0) == appetite(temperature_c=15.5) == 1.0
+
+
+@pytest.mark.parametrize("species", get_args(Species))
+def test_appetite__is_full_at_the_optimum_and_none_at_the_upper_limit(species: Species) -> None:
+    """Rainbow trout: best near 17.2, none at 23 °C (Hokanson, Kleiner & Thorslund 1977, from memory)."""
+    _, best, high = THERMAL[species].growth_c
+    assert appetite(temperature_c=best, species=species) == 1.0
+    assert appetite(temperature_c=high, species=species) == 0.0
+    assert appetite(temperature_c=18.0, species="rainbow trout") > appetite(temperature_c=18.0)
+    assert appetite(temperature_c=12.0, species="char") == appetite(temperature_c=12.0)
 
 
 @given(st.floats(0.0, 30.0), st.floats(0.02, 10.0))

@@ -633,6 +633,12 @@ export interface components {
             wading_allowed: boolean;
             /** Flows To Deg */
             flows_to_deg?: number | null;
+            /**
+             * Species
+             * @default brown trout
+             * @enum {string}
+             */
+            species: "brown trout" | "rainbow trout";
         };
         /**
          * BeatOut
@@ -665,6 +671,11 @@ export interface components {
             wading_allowed: boolean;
             /** Flows To Deg */
             flows_to_deg: number | null;
+            /**
+             * Species
+             * @enum {string}
+             */
+            species: "brown trout" | "rainbow trout";
             carried: components["schemas"]["Conditions"];
             /** Working */
             working: components["schemas"]["WorkOut"][];

@@ -96,6 +96,7 @@ export function useSetup() {
               rules: ORDINARY,
               rules_text: "",
               wading_allowed: true,
+              species: "brown trout",
             },
           }),
         );

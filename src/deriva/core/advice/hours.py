@@ -69,11 +69,11 @@ class Hour:
     thunder: float = 0.0
 
 
-def keenness(hour: Hour) -> float:
+def keenness(hour: Hour, species: str = "brown trout") -> float:
     """Return 0..1: what an hour is worth, by appetite, light and safety."""
     if hour.water_c >= STOP_C or hour.thunder >= THUNDER:
         return 0.0
-    value = appetite(temperature_c=TEMPERATURE_C.clamp(hour.water_c))
+    value = appetite(temperature_c=TEMPERATURE_C.clamp(hour.water_c), species=species)
     if hour.light is None:
         return value
     if hour.light.phase == "night":
@@ -114,12 +114,12 @@ def _reason(run: Sequence[Hour], others: Sequence[Hour]) -> str:
     return "water and light are both right"
 
 
-def best_hours(hours: Sequence[Hour]) -> Best | None:
+def best_hours(hours: Sequence[Hour], species: str = "brown trout") -> Best | None:
     """Return the best run of hours ahead; None where no hour is worth fishing.
 
     Of equal hours the earlier: an angler who can go now goes now.
     """
-    values = [keenness(hour) for hour in hours]
+    values = [keenness(hour, species) for hour in hours]
     if not values or max(values) <= 0.0:
         return None
     enough = SHARE_OF_BEST * max(values)

@@ -122,11 +122,13 @@ def judge_lie(situation: Situation, light: Light | None = None) -> Judgement:
         score *= factor
         if reason is not None:
             reasons.append(reason)
-    keen = appetite(temperature_c=water.temperature_c)
+    keen = appetite(temperature_c=water.temperature_c, species=situation.fish.species)
     score = min(1.0, score * (0.4 + 0.6 * keen))
     if not reasons:
         reasons.append("food beside rest" if HOLDS[water.kind] >= 0.9 else "ordinary holding water")
-    lane = 2.0 * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m)
+    lane = 2.0 * moves(
+        temperature_c=water.temperature_c, clarity_m=water.clarity_m, species=situation.fish.species
+    )
     lanes = max(1, round(SLOT_M[water.kind] / lane))
     drifts = min(MOST_DRIFTS, lanes * DRIFTS_A_LANE * (2 if score >= PRIME else 1))
     return Judgement(score, tuple(reasons), lane, drifts, max(1, round(drifts * MINUTES_A_DRIFT)))

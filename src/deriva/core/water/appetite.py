@@ -1,15 +1,29 @@
 """What temperature does to a trout's appetite, and with clarity, how far it moves for a fly."""
 
 import math
+from dataclasses import dataclass
+from typing import Literal
 
 from deriva.core.ranges import CLARITY_M, TEMPERATURE_C
 from deriva.core.water.clarity import reaction_share, turbidity
 
-GROWTH_C = (3.56, 13.11, 19.48)
-"""Lower limit, optimum and upper limit of growth of brown trout (Elliott, Hurley & Fryer 1995, from memory)."""
+Species = Literal["brown trout", "rainbow trout"]
 
-EVERYTHING_WORKS_C = (10.0, 16.0)
-"""Between these everything works (common practice, no source)."""
+
+@dataclass(frozen=True, slots=True)
+class Thermal:
+    """Lower limit, optimum and upper limit of growth, °C; and the band in which anglers find that everything works."""
+
+    growth_c: tuple[float, float, float]
+    everything_works_c: tuple[float, float]
+
+
+THERMAL: dict[Species, Thermal] = {
+    "brown trout": Thermal((3.56, 13.11, 19.48), (10.0, 16.0)),
+    "rainbow trout": Thermal((3.5, 17.2, 23.0), (10.0, 18.0)),
+}
+"""Brown trout: Elliott, Hurley & Fryer 1995; rainbow trout: optimum and upper limit of Hokanson, Kleiner & Thorslund 1977,
+its lower limit taken as the brown trout's (all from memory). The bands are common practice, no source."""
 
 TORPID = 0.1
 """Below the lower limit a fish still takes what is put on its nose (common practice, no source)."""
@@ -26,20 +40,24 @@ STANDING_M, KNEELING_M, WADED_M = 1.7, 1.0, 0.6
 """Height of an angler, and of one on the knees; and the depth that a wader stands in."""
 
 
-def appetite(*, temperature_c: float) -> float:
-    """Return 0..1: how keenly trout feed, from the growth limits of brown trout and what anglers find between."""
+def appetite(*, temperature_c: float, species: str = "brown trout") -> float:
+    """Return 0..1: how keenly fish feed, from the growth limits of the species and what anglers find between.
+
+    A species without limits here is taken for a brown trout.
+    """
+    limits = next((one for name, one in THERMAL.items() if name == species), THERMAL["brown trout"])
     t = TEMPERATURE_C.check("temperature_c", temperature_c)
-    low, _, high = GROWTH_C
-    first, last = EVERYTHING_WORKS_C
+    low, _, high = limits.growth_c
+    first, last = limits.everything_works_c
     if t < first:
         return max(TORPID, (t - low) / (first - low))
     return 1.0 if t <= last else max(0.0, (high - t) / (high - last))
 
 
-def moves(*, temperature_c: float, clarity_m: float) -> float:
+def moves(*, temperature_c: float, clarity_m: float, species: str = "brown trout") -> float:
     """Return how far a fish moves aside for a fly, m: by its appetite and by how far it sees."""
     seen = reaction_share(turbidity_fnu=turbidity(clarity_m=CLARITY_M.check("clarity_m", clarity_m)))
-    return max(LEAST_MOVE_M, MOVES_M * appetite(temperature_c=temperature_c) * seen)
+    return max(LEAST_MOVE_M, MOVES_M * appetite(temperature_c=temperature_c, species=species) * seen)
 
 
 def standoff(*, height_m: float, clarity_m: float) -> float:

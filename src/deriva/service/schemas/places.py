@@ -9,6 +9,7 @@ from pydantic import StringConstraints
 from deriva.core.advice.situation import WaterKind
 from deriva.core.advice.today import Season
 from deriva.core.ranges import Range
+from deriva.core.water.appetite import Species
 from deriva.core.water.light import BEARING_DEG
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
@@ -118,6 +119,7 @@ class BeatIn(Wire):
     rules_text: Prose = ""
     wading_allowed: bool = True
     flows_to_deg: Annotated[float, Within(BEARING_DEG)] | None = None
+    species: Species = "brown trout"
 
 
 class LieIn(Wire):
@@ -177,6 +179,7 @@ class BeatOut(Wire):
     rules_text: str
     wading_allowed: bool
     flows_to_deg: float | None
+    species: Species
     carried: Conditions
     working: list[WorkOut]
     lies: list[LieOut]

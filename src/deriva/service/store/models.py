@@ -112,6 +112,7 @@ class Beat(Owned, Base):
     wading_allowed: Mapped[bool] = mapped_column(default=True)
     flows_to_deg: Mapped[float | None]
     """Which way the beat runs, clockwise from north."""
+    species: Mapped[str] = mapped_column(String(20), server_default="brown trout")
 
 
 class Lie(Owned, Base):

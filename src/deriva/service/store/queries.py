@@ -338,9 +338,10 @@ async def hourly(
 
 
 async def daily_history(
-    session: AsyncSession, gauge_id: UUID, *, before: datetime
+    session: AsyncSession, gauge_id: UUID, *, before: datetime, days: Sequence[int] | None = None
 ) -> list[tuple[datetime, float]]:
-    """Return all daily mean flows before a time, in time."""
+    """Return all daily mean flows before a time, in time; those on certain days of the year where ``days`` are given."""
+    on = [] if days is None else [func.extract("doy", GaugeValue.at).in_(days)]
     statement = (
         select(GaugeValue.at, GaugeValue.value)
         .where(
@@ -349,6 +350,7 @@ async def daily_history(
             GaugeValue.daily,
             GaugeValue.value.is_not(None),
             GaugeValue.at < before,
+            *on,
         )
         .order_by(GaugeValue.at)
     )

@@ -163,7 +163,7 @@ def _situation(
             tight_casting=reading.tight_casting,
         ),
         fish=SituationFish.model_validate(
-            {"feeding": reading.feeding}
+            {"feeding": reading.feeding, "species": beat.species}
             | ({"rises": reading.rises, "found": reading.found} if fresh else {})  # signs are of the day
         ),
         rules=BeatRules.model_validate(beat.rules).of_a_rig(),
@@ -243,6 +243,7 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
             flows_to_deg=beat.flows_to_deg,
+            species=beat.species,
             carried=_carried(
                 [known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest],
                 known.states.get(beat.river_id),
@@ -321,7 +322,8 @@ def column(situation: Situation) -> ColumnOut:
         turbidity_fnu=dirt,
         reaction_share=reaction_share(turbidity_fnu=dirt),
         window_m=window_across(depth_m=water.depth_m),
-        lane_m=2.0 * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m),
+        lane_m=2.0
+        * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m, species=situation.fish.species),
         shallow=is_shallow_for_stones(depth_m=water.depth_m, bed_ks_m=BED_KS[water.bed]),
         cautions=list(cautions(situation)),
     )

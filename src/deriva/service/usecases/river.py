@@ -14,7 +14,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.core.advice.today import STALE_H
 from deriva.core.ranges import FLOW_M3_S
 from deriva.core.water.clarity import TURBIDITY_FNU, clarity
-from deriva.core.water.flow import AgainstNormal, against_normal, same_days
+from deriva.core.water.flow import WINDOW_DAYS, AgainstNormal, against_normal, same_days
 from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Seen, carry, fit_rating
 from deriva.core.water.light import Light
 from deriva.service.adapters.gauge import Sources, Unread, fetch, read_gauge
@@ -34,6 +34,9 @@ AGAIN = timedelta(hours=6)
 
 AHEAD = timedelta(minutes=10)
 """A value further ahead than this comes from a clock that is wrong, and then so may all the others."""
+
+HISTORY_DAYS = 14
+"""For so many days back the normal band is known from a :class:`State`."""
 
 FORETOLD = timedelta(days=2)
 
@@ -132,6 +135,7 @@ class State:
     turbidity_fnu: float | None
     normal: AgainstNormal | None
     history: list[tuple[float, float]]
+    """Day of the year and daily mean flow of earlier years, for the last days and this one, a week about each."""
 
     def age_h(self, now: datetime) -> float | None:
         """Return how old the newest flow is, hours."""
@@ -166,7 +170,11 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
         for p in ("flow", "temperature", "turbidity")
     ]
     this_year = now.replace(month=1, day=1, hour=0, minute=0, second=0, microsecond=0)
-    history = [(_day(at), q) for at, q in await queries.daily_history(session, gauge.id, before=this_year)]
+    days = {
+        int(_day(now + timedelta(days=k))) for k in range(-HISTORY_DAYS - WINDOW_DAYS - 1, WINDOW_DAYS + 2)
+    }
+    past = await queries.daily_history(session, gauge.id, before=this_year, days=sorted(days))
+    history = [(_day(at), q) for at, q in past]
     value = flow.value if flow else None
     same = same_days(history, _day(now))
     return State(
@@ -176,7 +184,7 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
         flow_worth=flow.worth if flow else "missing",
         temperature_c=warm.value if warm and now - warm.at < timedelta(hours=STALE_H) else None,
         turbidity_fnu=dirt.value if dirt and now - dirt.at < timedelta(hours=STALE_H) else None,
-        normal=against_normal(FLOW_M3_S.clamp(value), same, years=len(same) // 15)
+        normal=against_normal(FLOW_M3_S.clamp(value), same, years=len({at.year for at, _ in past}))
         if value is not None
         else None,
         history=history,

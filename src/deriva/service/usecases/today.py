@@ -33,9 +33,8 @@ from deriva.service.schemas.river import (
 from deriva.service.store import queries
 from deriva.service.store.models import Angler, Beat, River, WeatherHour
 from deriva.service.usecases.reading import list_beats
-from deriva.service.usecases.river import State, light_at, state_of
+from deriva.service.usecases.river import HISTORY_DAYS, State, light_at, state_of
 
-SHOWN_DAYS = 14
 TREND_H = 6
 RECESSION_H = 18
 WARM_DAYS = 3
@@ -55,16 +54,16 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
     hours = await queries.weather(
         session, river.id, since=now - HOUR, until=now + timedelta(hours=AHEAD_H + 1)
     )
-    flows = await _hourly(session, state, "flow", since=now - timedelta(days=SHOWN_DAYS), now=now)
+    flows = await _hourly(session, state, "flow", since=now - timedelta(days=HISTORY_DAYS), now=now)
     warmths = await _hourly(session, state, "temperature", since=now - timedelta(days=WARM_DAYS), now=now)
     moving = trend(*_last(flows, TREND_H)) if len(flows) > 2 and state and state.current(now) else None
     past = [((at - now) / HOUR, value) for at, value in warmths]
     warms = warming(past)
     clarity_m, temperature_c = (state.clarity_m, state.temperature_c) if state else (None, None)
     normal = state.normal if state else None
-    ahead = _ahead(river, hours, past, now=now)
+    ahead = _ahead(river, beat, hours, past, now=now)
     light = _light_out(river, beat, hours, now=now)
-    best = best_hours([hour for hour, _ in ahead])
+    best = best_hours([hour for hour, _ in ahead], beat.species)
     mine = next(one for one in await list_beats(session, angler) if one.id == beat_id)
     return TodayOut(
         beat_id=beat_id,
@@ -164,7 +163,12 @@ def _light_out(river: River, beat: Beat, hours: Sequence[WeatherHour], *, now: d
 
 
 def _ahead(
-    river: River, hours: Sequence[WeatherHour], past: Sequence[tuple[float, float]], *, now: datetime
+    river: River,
+    beat: Beat,
+    hours: Sequence[WeatherHour],
+    past: Sequence[tuple[float, float]],
+    *,
+    now: datetime,
 ) -> list[tuple[Hour, AheadOut]]:
     """Return the hours to come for which the water's temperature can be carried forward."""
     start = now.replace(minute=0, second=0, microsecond=0)
@@ -186,7 +190,7 @@ def _ahead(
             rain_mm_h=sky.rain_mm_h if sky else None,
             storm=hour.thunder >= THUNDER,
             phase=light.phase if light else None,
-            keen=keenness(hour),
+            keen=keenness(hour, beat.species),
             best=False,
         )
         found.append((hour, out))

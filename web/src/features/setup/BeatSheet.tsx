@@ -23,6 +23,11 @@ const WAYS = [
   [315, "NW"],
 ] as const;
 
+const SPECIES = [
+  ["brown trout", "brown trout"],
+  ["rainbow trout", "rainbow trout"],
+] as const;
+
 const YES = [
   ["yes", "yes"],
   ["no", "no"],
@@ -50,6 +55,7 @@ export function BeatSheet({
     rules_text: beat?.rules_text ?? "",
     wading_allowed: like.wading_allowed,
     flows_to_deg: beat?.flows_to_deg ?? null,
+    species: like.species,
   }));
   const set = (change: Partial<BeatIn>) => setDraft({ ...draft, ...change });
   const { rules } = draft;
@@ -119,6 +125,12 @@ export function BeatSheet({
         options={WAYS.map(([degrees, name]) => [String(degrees), name] as const)}
         onChange={(way) => set({ flows_to_deg: Number(way) })}
         clearable={() => set({ flows_to_deg: null })}
+      />
+      <Choice
+        label="Mostly"
+        value={draft.species ?? "brown trout"}
+        options={SPECIES}
+        onChange={(species) => set({ species })}
       />
       <TextField
         label="The fishery's own words"

@@ -45,7 +45,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         <p className="text-soft">
           <span className="font-semibold text-ink">{beat.name}</span> · {beat.river}
         </p>
-        <h1 className="text-2xl leading-snug font-bold">{say(today.sentence)}</h1>
+        <h1 className="text-xl leading-snug font-bold sm:text-2xl">{say(today.sentence)}</h1>
         <div className="mt-2">
           <Cautions texts={today.cautions} />
         </div>

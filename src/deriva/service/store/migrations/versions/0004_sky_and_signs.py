@@ -37,6 +37,9 @@ def upgrade() -> None:
         op.add_column("reading", column)
     op.alter_column("reading", "feeding", nullable=True)
     op.add_column("beat", sa.Column("flows_to_deg", sa.Float(), nullable=True))
+    op.add_column(
+        "beat", sa.Column("species", sa.String(length=20), nullable=False, server_default="brown trout")
+    )
     op.create_table(
         "weather_hour",
         sa.Column("river_id", sa.Uuid(), nullable=False),
@@ -55,6 +58,7 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("weather_hour")
+    op.drop_column("beat", "species")
     op.drop_column("beat", "flows_to_deg")
     op.execute("update reading set feeding = 'bottom' where feeding is null")
     op.alter_column("reading", "feeding", nullable=False)
