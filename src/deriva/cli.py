@@ -47,10 +47,11 @@ def drift(file: Input) -> None:
     """One rig in one column: its steady drift, and the drift from the flies landing."""
     request = _read(file, DriftIn)
     try:
-        result = transient_drift(request.scenario(), duration_s=request.duration_s)
+        scenario = request.scenario()
+        result = transient_drift(scenario, duration_s=request.duration_s)
     except DerivaError as error:
         raise _refuse(error.message) from None
-    _write(DriftOut.of(result).model_dump())
+    _write(DriftOut.of(result, scenario).model_dump())
 
 
 @app.command()

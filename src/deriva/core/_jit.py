@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     COMPILED: bool
 
     def jit(function: F) -> F: ...
+    def jit_fast(function: F) -> F: ...
     def vector(values: Iterable[float]) -> Vector: ...
     def int_vector(values: Iterable[int]) -> list[int]: ...
 else:
@@ -27,6 +28,7 @@ else:
             """Leave the kernel as plain Python."""
             return function
 
+        jit_fast = jit
         vector = list
         int_vector = list
     else:
@@ -35,6 +37,11 @@ else:
         def jit(function):
             """Compile the kernel, keeping the machine code on disk for the next process."""
             return njit(cache=True, error_model="numpy")(function)
+
+        def jit_fast(function):
+            """Compile a kernel of the server's that may reorder its sums, but not disregard NaN or infinity."""
+            loose = {"contract", "reassoc", "arcp", "nsz", "afn"}
+            return njit(cache=True, error_model="numpy", fastmath=loose)(function)
 
         def vector(values):
             """Return the values as a kernel wants them."""

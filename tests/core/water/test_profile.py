@@ -15,6 +15,7 @@ from deriva.core.water.profile import (
     current_speed,
     is_shallow_for_stones,
     mean_to_surface,
+    profile_over,
     stone_height,
 )
 
@@ -63,7 +64,7 @@ def test_profile__mean_is_the_integral(depth: float, ks: float, profile: Profile
     def speed(z: float) -> float:
         return current_speed(height_m=z, depth_m=depth, surface_speed_m_s=us, bed_ks_m=ks, profile=profile)
 
-    area, _ = quad(speed, 0.0, depth, points=[ks / 30.0, 0.1 * depth], limit=200)
+    area, _ = quad(speed, 0.0, depth, points=[ks / 30.0, ks / 3.5, 0.1 * depth], limit=200)
     ratio = mean_to_surface(depth_m=depth, bed_ks_m=ks, profile=profile)
     assert ratio * us * depth == pytest.approx(area, rel=1e-4)
     assert speed(depth) == pytest.approx(us)
@@ -81,6 +82,8 @@ def test_profile__rises_to_the_surface_but_for_an_undertow(depth: float, ks: flo
         return [current_speed(height_m=z, profile=profile, **at) for z in heights]
 
     assert all(a <= b for a, b in pairwise(speeds("log")))
+    assert all(a <= b for a, b in pairwise(speeds("stones")))
+    assert all(a <= b + 1e-12 for a, b in zip(speeds("stones"), speeds("log"), strict=True))
     assert all(a <= b for a, b in pairwise(speeds("power")))
     assert all(a > b for a, b in pairwise(speeds("undertow")))
 
@@ -89,6 +92,8 @@ def test_stones__stand_up_by_their_d84_and_make_thin_water() -> None:
     """ks is about 3.5 D84 (Hey 1979, from memory); the log law wants a depth of about 3 ks."""
     assert 3.5 * stone_height(bed_ks_m=0.12) == pytest.approx(0.12)
     assert is_shallow_for_stones(depth_m=0.35, bed_ks_m=0.12)
+    assert profile_over(depth_m=0.35, bed_ks_m=0.12) == "stones"
+    assert profile_over(depth_m=0.37, bed_ks_m=0.12) == "log"
     assert not is_shallow_for_stones(depth_m=0.37, bed_ks_m=0.12)
 
 

@@ -1301,6 +1301,20 @@ export interface components {
             step_m: number;
         };
         /**
+         * MendOut
+         * @description How long the line on the water lets the float go free, which way to mend, how often; null: no need.
+         */
+        MendOut: {
+            /** Drags After S */
+            drags_after_s: number | null;
+            /** Way */
+            way: ("upstream" | "downstream") | null;
+            /** Mends */
+            mends: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * NormalOut
          * @description A flow against the same days of other years.
          */
@@ -1395,11 +1409,28 @@ export interface components {
         };
         /**
          * PathIn
-         * @description Which rig to run, where.
+         * @description Which rig to run, where, how it lands, and what a rod tip does with it.
          */
         PathIn: {
             situation: components["schemas"]["SituationModel"];
             tuning: components["schemas"]["TuningIn"];
+            /**
+             * Entry
+             * @default straight
+             * @enum {string}
+             */
+            entry: "straight" | "tuck" | "heap" | "lead";
+            /**
+             * Handling
+             * @default dead
+             * @enum {string}
+             */
+            handling: "dead" | "lead" | "still";
+            /**
+             * Swing
+             * @default false
+             */
+            swing: boolean;
         };
         /**
          * PathOut
@@ -1448,6 +1479,25 @@ export interface components {
             body_depth_m: number[][];
             /** Touch S */
             touch_s: (number | null)[];
+            /** Touches */
+            touches: components["schemas"]["TouchOut"][];
+            /** Top Pace */
+            top_pace: number[];
+            /** Pull Mn */
+            pull_mn: number[];
+            /** Sighter Deg */
+            sighter_deg: number[] | null;
+            /** Fly Pace */
+            fly_pace: (number | null)[][];
+            /** Reached M */
+            reached_m: number | null;
+            /** Swing From S */
+            swing_from_s: number | null;
+            /** Under From S */
+            under_from_s: number | null;
+            mend: components["schemas"]["MendOut"] | null;
+            /** Warnings */
+            warnings: string[];
             /** T50 S */
             t50_s: number | null;
             /** T80 S */
@@ -2329,6 +2379,34 @@ export interface components {
             sentence: string;
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * TouchOut
+         * @description A touch of the bed; ``depth_share`` is how deep among the stones, ``hang_chance`` what it is likely to end in.
+         */
+        TouchOut: {
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "point" | "dropper" | "shot";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tick" | "drag";
+            /** T S */
+            t_s: number;
+            /** X M */
+            x_m: number;
+            /** Lasts S */
+            lasts_s: number;
+            /** Depth Share */
+            depth_share: number;
+            /** Speed M S */
+            speed_m_s: number;
+            /** Hang Chance */
+            hang_chance: number;
         };
         /**
          * TrendOut

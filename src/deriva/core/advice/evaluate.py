@@ -100,6 +100,11 @@ class Evaluation:
         return self.rig.float_.carries_n / max(self.load_n, 1e-9)
 
 
+def hang_rate(rig: Rig, situation: Situation) -> float:
+    """Return the chance a second that a fly among the stones hangs up: half on a tight line, which feels them."""
+    return HANG_RATE_PER_S[situation.water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
+
+
 def fishable_m(situation: Situation, kind: RigKind) -> float:
     """Return the length of drift, m, that can be fished before the lane ends, the reach runs out or line drags."""
     lane = LANE_M[situation.water.kind]
@@ -150,7 +155,6 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
     depths = water.depths()
     hooks = 2 if rig.dropper is not None else 1
     paces = PACE_ERROR if rig.float_ is None else (0.0,)
-    hang_rate = HANG_RATE_PER_S[water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
     shares: list[float] = []
     by_depth: list[float] = []
     hang = touching = 0.0
@@ -169,7 +173,9 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
             ]
             best = max(range(len(in_zone)), key=in_zone.__getitem__)
             useful = in_zone[best]
-            rate = hang_rate * among_stones(steady, scenario, 0)  # the point fly is the lowest
+            rate = hang_rate(rig, situation) * among_stones(
+                steady, scenario, 0
+            )  # the point fly is the lowest
             if rate > 0.0:
                 touching += 1.0
                 touched = curve.time_to(SETTLED)

@@ -16,7 +16,7 @@ from deriva.core.ranges import (
     WIND_M_S,
 )
 from deriva.core.water.flow import FlowClass
-from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface
+from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface, profile_over
 
 WaterKind = Literal[
     "riffle",
@@ -70,12 +70,13 @@ class LieWater:
     def column(self, depth_m: float | None = None) -> Water:
         """Return the column at ``depth_m`` (default: the depth believed), stones no larger than fit in it."""
         depth = self.depth_m if depth_m is None else depth_m
+        ks = min(BED_KS[self.bed], depth / 2.0)
         return Water(
             depth_m=depth,
             surface_speed_m_s=self.surface_speed_m_s,
-            bed_ks_m=min(BED_KS[self.bed], depth / 2.0),
+            bed_ks_m=ks,
             temperature_c=self.temperature_c,
-            profile="undertow" if self.undertow else "log",
+            profile="undertow" if self.undertow else profile_over(depth_m=depth, bed_ks_m=ks),
         )
 
     @property

@@ -25,12 +25,16 @@ SOLID_SHARE: dict[DressingClass, float] = {"slim": 0.8, "dubbed": 0.35, "soft": 
 
 @dataclass(frozen=True, slots=True)
 class Fly:
-    """A nymph: ``form`` in words, hook number, bead in mm (None for none) and class of dressing."""
+    """A nymph: ``form`` in words, hook number, bead in mm (None for none) and class of dressing.
+
+    ``drag_factor`` from a tank test takes the place of the class's.
+    """
 
     form: str
     hook: int
     bead_mm: float | None
     dressing: DressingClass
+    drag_factor: float | None = None
 
 
 def shank_mm(*, hook: int) -> float:
@@ -68,6 +72,9 @@ def fly_body(fly: Fly, *, along_m: float) -> Body:
         mass_kg=mass,
         diameter_m=(fly.bead_mm if fly.bead_mm is not None else wire) / 1000.0,
         volume_m3=volume,
-        dressing_area_m2=DRAG_FACTOR[fly.dressing] * shank * thick * 1e-6,
+        dressing_area_m2=(DRAG_FACTOR[fly.dressing] if fly.drag_factor is None else fly.drag_factor)
+        * shank
+        * thick
+        * 1e-6,
         dressing_diameter_m=thick / 1000.0,
     )

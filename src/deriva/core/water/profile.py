@@ -9,7 +9,7 @@ from typing import Literal
 from deriva.core._jit import jit
 from deriva.core.ranges import BED_KS_M, DEPTH_M, SURFACE_SPEED_M_S
 
-ProfileKind = Literal["log", "power", "uniform", "undertow"]
+ProfileKind = Literal["log", "power", "uniform", "undertow", "stones"]
 BedKind = Literal["sand", "gravel", "cobble", "boulder"]
 
 KAPPA = 0.41
@@ -27,8 +27,10 @@ SHALLOW_RATIO = 3.0
 UNDERTOW_STRENGTH = 0.35
 """How much faster than the surface the bed runs in an undertow; a stated shape, common practice has no figure."""
 
-UNIFORM, LOG, POWER, UNDERTOW = 0, 1, 2, 3
-PROFILE_CODE: dict[ProfileKind, int] = {"uniform": UNIFORM, "log": LOG, "power": POWER, "undertow": UNDERTOW}
+UNIFORM, LOG, POWER, UNDERTOW, STONES = 0, 1, 2, 3, 4
+PROFILE_CODE: dict[ProfileKind, int] = {
+    "uniform": UNIFORM, "log": LOG, "power": POWER, "undertow": UNDERTOW, "stones": STONES,
+}  # fmt: skip
 
 
 @jit
@@ -40,6 +42,10 @@ def speed_at(z: float, depth: float, surface_speed: float, profile: int, z0: flo
         return surface_speed * math.log(z / z0) / math.log(depth / z0) if z > z0 else 0.0
     if profile == 2:
         return surface_speed * (z / depth) ** (1.0 / 6.0) if z > 0.0 else 0.0
+    if profile == 4:  # a slow layer between the stones, growing evenly up to their tops
+        tops = min(z0 * 30.0 / 3.5, depth)
+        speed = surface_speed * math.log(max(z, tops) / z0) / math.log(depth / z0)
+        return speed * max(0.0, z) / tops if z < tops else speed
     return surface_speed * (1.0 + 0.35 * (1.0 - z / depth)) if z > 0.0 else 0.0
 
 
@@ -54,7 +60,8 @@ def current_speed(
     """Return the current, m/s, at ``height_m`` above the bed.
 
     Log law u = us·ln(z/z0)/ln(H/z0), z0 = ks/30 (Nikuradse; any open-channel text); one-sixth power law; uniform;
-    undertow, linear from the surface speed to 1.35 times that at the bed (a stated shape).
+    undertow, linear from the surface speed to 1.35 times that at the bed (a stated shape); stones, the log law down to
+    the tops of the stones (D84) and from there evenly down to nothing, for water thin over its stones (a stated shape).
     """
     DEPTH_M.check("depth_m", depth_m)
     SURFACE_SPEED_M_S.check("surface_speed_m_s", surface_speed_m_s)
@@ -72,12 +79,21 @@ def mean_to_surface(*, depth_m: float, bed_ks_m: float, profile: ProfileKind = "
         return 1.0 + UNDERTOW_STRENGTH / 2.0
     z0 = BED_KS_M.check("bed_ks_m", bed_ks_m) / 30.0
     full = math.log(DEPTH_M.check("depth_m", depth_m) / z0)
+    if profile == "stones":
+        tops = min(stone_height(bed_ks_m=bed_ks_m), depth_m)
+        above = math.log(tops / z0)
+        return (full - 1.0 - tops / depth_m * (above - 1.0) + 0.5 * tops / depth_m * above) / full
     return (full - 1.0 + z0 / depth_m) / full
 
 
 def stone_height(*, bed_ks_m: float) -> float:
     """Return how far the larger stones of a bed stand up, m: their D84."""
     return BED_KS_M.check("bed_ks_m", bed_ks_m) / STONES_IN_KS
+
+
+def profile_over(*, depth_m: float, bed_ks_m: float) -> ProfileKind:
+    """Return the profile of a current over a bed: the log law, or where the water is thin over its stones, the slow layer."""
+    return "stones" if is_shallow_for_stones(depth_m=depth_m, bed_ks_m=bed_ks_m) else "log"
 
 
 def is_shallow_for_stones(*, depth_m: float, bed_ks_m: float) -> bool:

@@ -59,4 +59,4 @@ def tune(caller: Caller, body: TuneIn) -> RankedOut:  # noqa: ARG001
 @router.post("/path")
 def path(caller: Caller, body: PathIn) -> PathOut:  # noqa: ARG001
     """Run one drift of a rig as set."""
-    return rigging.path(body.situation, body.tuning)
+    return rigging.path(body)

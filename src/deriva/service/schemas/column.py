@@ -1,6 +1,10 @@
 """The water column of a lie, for drawing, and one drift as frames."""
 
 from deriva.core.advice.situation import Feeding
+from deriva.core.drift.bed import TouchKind
+from deriva.core.drift.mending import Way
+from deriva.core.drift.path import Handling
+from deriva.core.drift.transient import Entry
 from deriva.service.schemas.advise import Part, SituationModel, TopMark, TuningIn
 from deriva.service.schemas.base import Wire
 
@@ -41,10 +45,35 @@ class ColumnOut(Wire):
 
 
 class PathIn(Wire):
-    """Which rig to run, where."""
+    """Which rig to run, where, how it lands, and what a rod tip does with it."""
 
     situation: SituationModel
     tuning: TuningIn
+    entry: Entry = "straight"
+    handling: Handling = "dead"
+    swing: bool = False
+
+
+class TouchOut(Wire):
+    """A touch of the bed; ``depth_share`` is how deep among the stones, ``hang_chance`` what it is likely to end in."""
+
+    part: Part
+    kind: TouchKind
+    t_s: float
+    x_m: float
+    lasts_s: float
+    depth_share: float
+    speed_m_s: float
+    hang_chance: float
+
+
+class MendOut(Wire):
+    """How long the line on the water lets the float go free, which way to mend, how often; null: no need."""
+
+    drags_after_s: float | None
+    way: Way | None
+    mends: int
+    words: str
 
 
 class PathOut(Wire):
@@ -72,5 +101,15 @@ class PathOut(Wire):
     body_size_mm: list[float]
     body_depth_m: list[list[float]]
     touch_s: list[float | None]
+    touches: list[TouchOut]
+    top_pace: list[float]
+    pull_mn: list[float]
+    sighter_deg: list[float] | None
+    fly_pace: list[list[float | None]]
+    reached_m: float | None
+    swing_from_s: float | None
+    under_from_s: float | None
+    mend: MendOut | None
+    warnings: list[str]
     t50_s: float | None
     t80_s: float | None

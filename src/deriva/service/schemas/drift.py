@@ -7,6 +7,7 @@ from pydantic import Field
 from deriva.core import ranges as r
 from deriva.core.drift.scenario import MAX_BODIES, Body, LineSection, Scenario, Top, Water
 from deriva.core.drift.transient import TransientDrift
+from deriva.core.water.profile import profile_over
 from deriva.service.schemas.base import Wire, Within
 
 
@@ -17,7 +18,7 @@ class WaterIn(Wire):
     surface_speed_m_s: Annotated[float, Within(r.SURFACE_SPEED_M_S)]
     bed_ks_m: Annotated[float, Within(r.BED_KS_M)] = 0.04
     temperature_c: Annotated[float, Within(r.TEMPERATURE_C)] = 10.0
-    profile: Literal["log", "power", "uniform"] = "log"
+    profile: Literal["log", "power", "uniform", "undertow"] = "log"
 
 
 class FloatTop(Wire):
@@ -74,7 +75,9 @@ class DriftIn(Wire):
             self.water.surface_speed_m_s,
             self.water.bed_ks_m,
             self.water.temperature_c,
-            self.water.profile,
+            profile_over(depth_m=self.water.depth_m, bed_ks_m=self.water.bed_ks_m)
+            if self.water.profile == "log"
+            else self.water.profile,
         )
         if isinstance(self.top, FloatTop):
             top = Top("float", mass_kg=self.top.mass_g / 1e3, drag_area_m2=self.top.drag_area_cm2 / 1e4)
@@ -114,14 +117,21 @@ class TransientOut(Wire):
     touch_s: list[float | None]
 
 
+THIN = (
+    "The water is thin over its stones (depth under 3 ks): below their tops a slow layer stands for the log law, and "
+    "whatever runs there is loose."
+)
+
+
 class DriftOut(Wire):
-    """What `deriva drift` writes."""
+    """What `deriva drift` writes; ``notes`` says what is loose about it."""
 
     steady: SteadyOut
     transient: TransientOut
+    notes: list[str]
 
     @staticmethod
-    def of(drift: TransientDrift) -> "DriftOut":
+    def of(drift: TransientDrift, scenario: Scenario) -> "DriftOut":
         """Return the wire form of a drift."""
         s = drift.steady
         return DriftOut(
@@ -146,4 +156,5 @@ class DriftOut(Wire):
                 t95_s=drift.t95_s,
                 touch_s=list(drift.touch_s),
             ),
+            notes=[THIN] if scenario.water.profile == "stones" else [],
         )

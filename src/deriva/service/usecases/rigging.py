@@ -1,9 +1,14 @@
 """Choosing and setting a rig, and running its drift: the core's work, in the wire's form. No database."""
 
+import math
+from dataclasses import asdict
+
 from deriva.core.advice.advisor import advise, judge_rig, tuned_rig
-from deriva.core.advice.evaluate import evaluate
-from deriva.core.drift.path import drift_path
+from deriva.core.advice.evaluate import evaluate, hang_rate
+from deriva.core.advice.mends import mend_advice
+from deriva.core.drift.path import DriftPath, drift_path
 from deriva.core.drift.transient import FRAME_S
+from deriva.core.rigs.spec import Rig
 from deriva.service.schemas.advise import (
     AdviceOut,
     RankedOut,
@@ -14,7 +19,7 @@ from deriva.service.schemas.advise import (
     ranked_out,
     top_mark,
 )
-from deriva.service.schemas.column import PathOut
+from deriva.service.schemas.column import MendOut, PathIn, PathOut, TouchOut
 
 FRAMES_KEPT = 2
 """Every second frame goes over the wire: half the bytes and still smooth."""
@@ -32,17 +37,35 @@ def tune(model: SituationModel, tuning: TuningIn) -> RankedOut:
     return ranked_out(judge_rig(tuned_rig(tuning.tuning(), situation), situation), situation)
 
 
-def path(model: SituationModel, tuning: TuningIn) -> PathOut:
+def _warnings(run: DriftPath, rig: Rig) -> list[str]:
+    said: list[str] = []
+    if run.under_from_s is not None and rig.float_ is not None:
+        said.append(
+            f"The {rig.float_.name} is pulled under {run.under_from_s:.1f} s after landing: it cannot carry this rig."
+        )
+    if run.drift.steady.lifted:
+        said.append("At this pace the line pulls the fly to the surface: slow the tip or add weight.")
+    return said
+
+
+def path(asked: PathIn) -> PathOut:
     """Run one drift of a rig as set."""
-    situation = model.situation()
-    evaluation = evaluate(tuned_rig(tuning.tuning(), situation), situation)
+    situation = asked.situation.situation()
+    evaluation = evaluate(tuned_rig(asked.tuning.tuning(), situation), situation)
     run = drift_path(
         evaluation.scenario,
         drift_s=evaluation.drift_s,
         flies=1 + (evaluation.rig.dropper is not None),
         zone_low_m=evaluation.zone.low_m,
         zone_high_m=evaluation.zone.high_m,
+        hang_rate_per_s=hang_rate(evaluation.rig, situation),
+        entry=asked.entry,
+        handling=asked.handling,
+        swing=asked.swing,
+        carries_n=evaluation.rig.float_.carries_n if evaluation.rig.float_ else None,
     )
+    mends = mend_advice(evaluation, situation)
+    named = parts(evaluation.rig)
     drift, rig, scenario = run.drift, evaluation.rig, evaluation.scenario
     frames = slice(None, None, FRAMES_KEPT)
     return PathOut(
@@ -66,6 +89,24 @@ def path(model: SituationModel, tuning: TuningIn) -> PathOut:
         body_size_mm=[1000.0 * body.diameter_m for body in scenario.bodies],
         body_depth_m=drift.body_depth_m[frames].T.round(3).tolist(),
         touch_s=list(drift.touch_s),
+        touches=[
+            TouchOut(part=named[touch.body], **{k: v for k, v in asdict(touch).items() if k != "body"})
+            for touch in run.touches
+        ],
+        top_pace=run.track.top_pace[frames].round(3).tolist(),
+        pull_mn=(1000.0 * run.track.pull_n[frames]).round(2).tolist(),
+        sighter_deg=None
+        if run.track.sighter_deg is None
+        else run.track.sighter_deg[frames].round(1).tolist(),
+        fly_pace=[
+            [round(pace, 2) if math.isfinite(pace) else None for pace in fly]
+            for fly in run.track.fly_pace[frames].T.tolist()
+        ],
+        reached_m=run.reached_m,
+        swing_from_s=run.swing_from_s,
+        under_from_s=run.under_from_s,
+        mend=None if mends is None else MendOut(**asdict(mends[0]), words=mends[1]),
+        warnings=_warnings(run, rig),
         t50_s=drift.t50_s,
         t80_s=drift.t80_s,
     )
