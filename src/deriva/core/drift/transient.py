@@ -112,14 +112,17 @@ def _run(
     for b in range(len(body_node)):
         floor[body_node[b]] = 0.5 * b_dia[b]
     worst = 0.0
-    frame = phase = 0
+    frame = phase = since = 0
+    pulled_x = pulled_z = 0.0
     for step in range(steps + 1):
         if step % every == 0:
             for i in range(n + 1):
                 out_x[frame, i] = x[i]
                 out_z[frame, i] = z[i]
-            out_pull[frame, 0] = tension[0] * ex[0] if step > 0 else 0.0
-            out_pull[frame, 1] = -tension[0] * ez[0] if step > 0 else 0.0
+            out_pull[frame, 0] = pulled_x / max(1, since)
+            out_pull[frame, 1] = pulled_z / max(1, since)
+            pulled_x = pulled_z = 0.0
+            since = 0
             frame += 1
         while phase < len(phase_ends) - 1 and step * dt >= phase_ends[phase]:
             phase += 1
@@ -299,6 +302,9 @@ def _run(
                     vx[i] = vx[j] + (x[j] - x[i] + reach * dx) / dt
                     vz[i] = vz[j] + (z[j] - z[i] + reach * dz) / dt
                 tension[j] = 0.0
+        pulled_x += tension[0] * ex[0]
+        pulled_z -= tension[0] * ez[0]
+        since += 1
         for i in range(n + 1):
             x[i] += dt * vx[i]
             z[i] += dt * vz[i]
@@ -325,7 +331,7 @@ class TransientDrift:
     ``x`` runs downstream from where the top end started. ``t50_s`` and its kin are the first times at which the
     lowest body has sunk to that share of its steady depth, None where it has not within the run. ``touch_s`` is each
     body's first contact with the bed. ``pull_n`` (T, 2) is the
-    line's pull on the top end, downstream and down. ``stretch`` is the largest relative lengthening of any segment (a check).
+    line's pull on the top end, downstream and down, its mean since the frame before. ``stretch`` is the largest relative lengthening of any segment (a check).
     """
 
     t_s: Array
