@@ -65,6 +65,7 @@ def rig(page: Page) -> str:
 def drift(page: Page) -> None:
     """Watch the drift, hold it, scrub it to its end."""
     page.get_by_role("link", name="See its drift").click()
+    heading(page, "down after")
     heading(page, "Indicator · 2.0 mm")
     page.get_by_role("button", name="Hold").click()
     slider = page.get_by_role("slider", name="Time since the flies landed")

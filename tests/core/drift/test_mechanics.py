@@ -147,4 +147,6 @@ def test_any_rig_any_entry__comes_down_whole(scenario: Scenario, entry: Entry, f
 def test_pull__is_the_steady_tension_in_the_end() -> None:
     for case in ("F01", "F04", "F15", "F19"):
         run = transient_drift(under_a_float(case), duration_s=20.0)
-        assert float(np.hypot(*run.pull_n[-50:].mean(axis=0))) == pytest.approx(FLOATS[case]["tension_n"], rel=0.05)
+        assert float(np.hypot(*run.pull_n[-50:].mean(axis=0))) == pytest.approx(
+            FLOATS[case]["tension_n"], rel=0.05
+        )

@@ -9,6 +9,8 @@ export type Advice = Schemas["AdviceOut"];
 export type Tuning = Schemas["TuningIn"];
 export type Setup = Schemas["SetupOut"];
 export type Column = Schemas["ColumnOut"];
+/** How a rig lands, and what a rod tip does with it. */
+export type How = Pick<Schemas["PathIn"], "entry" | "handling" | "swing">;
 export type DriftPath = Schemas["PathOut"];
 export type Beat = Schemas["BeatOut"];
 export type Lie = Schemas["LieOut"];

@@ -1299,6 +1299,12 @@ export interface components {
             most_m: number;
             /** Step M */
             step_m: number;
+            /** Heaviest X */
+            heaviest_x: number;
+            /** Finest X */
+            finest_x: number;
+            /** Fastest Pace */
+            fastest_pace: number;
         };
         /**
          * MendOut
@@ -1434,7 +1440,8 @@ export interface components {
         };
         /**
          * PathOut
-         * @description A drift as frames at equal times; lines hold x downstream and height above the bed, node by node.
+         * @description A drift as frames at equal times; lines hold x downstream and height above the bed, node by node. The pull of the
+         *     line is in grams, as a balance would read it.
          *
          *     ``body_nodes``, ``body_parts`` and ``body_size_mm`` go body by body, the point fly first; the first
          *     ``sighter_points`` nodes are the sighter.
@@ -1483,8 +1490,8 @@ export interface components {
             touches: components["schemas"]["TouchOut"][];
             /** Top Pace */
             top_pace: number[];
-            /** Pull Mn */
-            pull_mn: number[];
+            /** Pull G */
+            pull_g: number[];
             /** Sighter Deg */
             sighter_deg: number[] | null;
             /** Fly Pace */

@@ -1,10 +1,11 @@
 /** What the screens ask the service. Answers of the core are keyed by all that went in. */
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import {
   api,
   type Beat,
   type BeatIn,
   type GaugeIn,
+  type How,
   type Lie,
   type LieIn,
   type ReadingIn,
@@ -151,14 +152,21 @@ export const useTune = (situation: Situation, tuning: Tuning | null) =>
     placeholderData: keepPreviousData,
   });
 
-export const usePath = (situation: Situation, tuning: Tuning | null) =>
-  useQuery({
-    queryKey: ["path", situation, tuning],
-    queryFn: () => unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning } })),
-    enabled: tuning !== null,
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+const pathOf = (situation: Situation, tuning: Tuning | null, how: How) => ({
+  queryKey: ["path", situation, tuning, how],
+  queryFn: () => unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning, ...how } })),
+  enabled: tuning !== null,
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const usePath = (situation: Situation, tuning: Tuning | null, how: How) =>
+  useQuery({ ...pathOf(situation, tuning, how), placeholderData: keepPreviousData });
+
+/** The drifts of other rigs in the same water, to compare with. */
+export const useGhosts = (situation: Situation, tunings: Tuning[], how: How) =>
+  useQueries({ queries: tunings.map((tuning) => pathOf(situation, tuning, how)) }).flatMap((one) =>
+    one.data ? [one.data] : [],
+  );
 
 export const useOutings = () =>
   useQuery({ queryKey: ["outings"], queryFn: () => unwrap(api.GET("/api/outings")) });

@@ -1,4 +1,5 @@
 /** A rig in the water, to scale; only flies and floats are drawn larger than life, all by the same factor. */
+import { curveCatmullRom, line } from "d3-shape";
 import type { Ranked } from "../api/client";
 import { type Frame, LARGER, yOf } from "./water";
 
@@ -83,22 +84,30 @@ export function TopMark({
   );
 }
 
+/** A line through its nodes, as bent as they say. */
+const smooth = (points: readonly (readonly [number, number])[]): string =>
+  line<readonly [number, number]>()
+    .x((p) => p[0])
+    .y((p) => p[1])
+    .curve(curveCatmullRom)
+    .digits(1)(points) ?? "";
+
 /** Line from the top end down, its first points the sighter. */
 export function LineMark({
   points,
   sighter,
   active,
 }: {
-  points: readonly string[];
+  points: readonly (readonly [number, number])[];
   sighter: number;
   active: boolean;
 }) {
   return (
     <g fill="none" strokeLinejoin="round">
-      <polyline points={points.join(" ")} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
+      <path d={smooth(points)} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
       {sighter > 1 && (
-        <polyline
-          points={points.slice(0, sighter).join(" ")}
+        <path
+          d={smooth(points.slice(0, sighter))}
           stroke={active ? "var(--signal)" : "var(--soft)"}
           strokeWidth={4}
         />
@@ -120,9 +129,7 @@ interface Props {
 export function HangingRig({ frame, picture, left, right, active, faint = false }: Props) {
   const { up, down } = reach(picture, air(frame));
   const x = (left + right - (up + down) * frame.scale) / 2;
-  const points = picture.line.map(
-    (p) => `${(x + p.x_m * frame.scale).toFixed(1)},${yOf(frame, p.height_m).toFixed(1)}`,
-  );
+  const points = picture.line.map((p): [number, number] => [x + p.x_m * frame.scale, yOf(frame, p.height_m)]);
   return (
     <g opacity={faint ? 0.4 : 1}>
       <LineMark points={points} sighter={picture.sighter_points} active={active} />

@@ -15,7 +15,15 @@ const RIG: InHand = {
   depth_setting_m: 1,
   point_bead_mm: 3,
   setup: SETUP,
-  limits: { beads_mm: [2, 3], least_m: 0.2, most_m: 2, step_m: 0.05 },
+  limits: {
+    beads_mm: [2, 3],
+    least_m: 0.2,
+    most_m: 2,
+    step_m: 0.05,
+    heaviest_x: 3,
+    finest_x: 7,
+    fastest_pace: 1.2,
+  },
 };
 const BANK = {
   angler: ANGLER,

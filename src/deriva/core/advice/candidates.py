@@ -42,6 +42,10 @@ SETTING_STEP_M = 0.05
 """A setting is moved by hand: a few centimetres at a time, up to about twice the depth (common practice, no source)."""
 
 
+TIPPET_IN_USE = Range(3, 7, "X", "3X to large dries, 7X to midges; common practice, no source")
+TIP_PACE = Range(0.0, 1.2, "of the surface speed", "a tip that stands still to one that runs ahead")
+
+
 @dataclass(frozen=True, slots=True)
 class Limits:
     """What an angler can set a rig to here: the beads to be had, and the line below float or sighter, m."""
@@ -49,6 +53,8 @@ class Limits:
     beads_mm: tuple[float, ...]
     depth_setting_m: Range
     step_m: float = SETTING_STEP_M
+    tippet_x: Range = TIPPET_IN_USE
+    tip_pace: Range = TIP_PACE
 
 
 def limits(situation: Situation) -> Limits:

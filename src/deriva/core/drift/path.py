@@ -21,7 +21,7 @@ LEAD_OUT_S = 1.0
 LED_BY = 0.12
 """How much faster than its dead-drift pace a tip leads, as a share of the surface speed (common practice, no source)."""
 
-SWING_S, SWING_LIFT_M_S = 2.5, 0.35
+SWING_S, SWING_LIFT_M_S = 2.5, 0.15
 """A swing: the tip stands still and lifts, for so long and so fast (common practice, no source)."""
 
 SMOOTHED_FRAMES = 5

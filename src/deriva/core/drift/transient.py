@@ -330,8 +330,8 @@ class TransientDrift:
 
     ``x`` runs downstream from where the top end started. ``t50_s`` and its kin are the first times at which the
     lowest body has sunk to that share of its steady depth, None where it has not within the run. ``touch_s`` is each
-    body's first contact with the bed. ``pull_n`` (T, 2) is the
-    line's pull on the top end, downstream and down, its mean since the frame before. ``stretch`` is the largest relative lengthening of any segment (a check).
+    body's first contact with the bed. ``pull_n`` (T, 2) is the line's pull on the top end, downstream and down, its mean
+    since the frame before. ``stretch`` is the largest relative lengthening of any segment (a check).
     """
 
     t_s: Array

@@ -257,6 +257,9 @@ class LimitsOut(Wire):
     least_m: float
     most_m: float
     step_m: float
+    heaviest_x: int
+    finest_x: int
+    fastest_pace: float
 
 
 class RankedOut(Wire):
@@ -412,7 +415,15 @@ def _numbers(e: Evaluation) -> NumbersOut:
 def _limits(situation: Situation) -> LimitsOut:
     by_hand = limits(situation)
     line = by_hand.depth_setting_m
-    return LimitsOut(beads_mm=list(by_hand.beads_mm), least_m=line.lo, most_m=line.hi, step_m=by_hand.step_m)
+    return LimitsOut(
+        beads_mm=list(by_hand.beads_mm),
+        least_m=line.lo,
+        most_m=line.hi,
+        step_m=by_hand.step_m,
+        heaviest_x=int(by_hand.tippet_x.lo),
+        finest_x=int(by_hand.tippet_x.hi),
+        fastest_pace=by_hand.tip_pace.hi,
+    )
 
 
 def ranked_out(judged: Judged, situation: Situation) -> RankedOut:

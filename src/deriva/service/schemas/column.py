@@ -77,7 +77,8 @@ class MendOut(Wire):
 
 
 class PathOut(Wire):
-    """A drift as frames at equal times; lines hold x downstream and height above the bed, node by node.
+    """A drift as frames at equal times; lines hold x downstream and height above the bed, node by node. The pull of the
+    line is in grams, as a balance would read it.
 
     ``body_nodes``, ``body_parts`` and ``body_size_mm`` go body by body, the point fly first; the first
     ``sighter_points`` nodes are the sighter.
@@ -103,7 +104,7 @@ class PathOut(Wire):
     touch_s: list[float | None]
     touches: list[TouchOut]
     top_pace: list[float]
-    pull_mn: list[float]
+    pull_g: list[float]
     sighter_deg: list[float] | None
     fly_pace: list[list[float | None]]
     reached_m: float | None

@@ -9,6 +9,7 @@ from deriva.core.advice.mends import mend_advice
 from deriva.core.drift.path import DriftPath, drift_path
 from deriva.core.drift.transient import FRAME_S
 from deriva.core.rigs.spec import Rig
+from deriva.core.water.properties import GRAVITY_M_S2
 from deriva.service.schemas.advise import (
     AdviceOut,
     RankedOut,
@@ -94,7 +95,7 @@ def path(asked: PathIn) -> PathOut:
             for touch in run.touches
         ],
         top_pace=run.track.top_pace[frames].round(3).tolist(),
-        pull_mn=(1000.0 * run.track.pull_n[frames]).round(2).tolist(),
+        pull_g=(1000.0 / GRAVITY_M_S2 * run.track.pull_n[frames]).round(3).tolist(),
         sighter_deg=None
         if run.track.sighter_deg is None
         else run.track.sighter_deg[frames].round(1).tolist(),

@@ -7,10 +7,16 @@ const LEFT = 52;
 const BOTTOM = 26;
 
 /** Depth of each fly over time, with the strike zone and the bed. */
-export function DepthTrace({ path, time }: { path: DriftPath; time: number }) {
+export function DepthTrace({ path, ghosts, time }: { path: DriftPath; ghosts: DriftPath[]; time: number }) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { show } = useUnits();
-  const lasts = path.ends_s;
+  const lasts = (path.line_x_m.length - 1) * path.frame_s;
+  const trace = (depths: readonly number[], frame: number) =>
+    depths
+      .map((depth, k) => [k * frame, depth] as const)
+      .filter(([s]) => s <= lasts)
+      .map(([s, depth]) => `${x(s).toFixed(1)},${y(Math.min(Math.max(0, depth), path.depth_m)).toFixed(1)}`)
+      .join(" ");
   const flies = path.body_parts.filter((part) => part !== "shot").length;
   const x = (s: number) => LEFT + (s / lasts) * (width - LEFT - 12);
   const y = (depth: number) => 10 + (depth / path.depth_m) * (HEIGHT - BOTTOM - 10);
@@ -52,15 +58,43 @@ export function DepthTrace({ path, time }: { path: DriftPath; time: number }) {
               {s} s
             </text>
           ))}
+          {ghosts.map((ghost, k) => (
+            <polyline
+              // biome-ignore lint/suspicious/noArrayIndexKey: a ghost is known by its place in the ranking
+              key={k}
+              points={trace(ghost.body_depth_m[0] ?? [], ghost.frame_s)}
+              fill="none"
+              stroke="var(--soft)"
+              strokeWidth={1.5}
+              strokeDasharray="2 4"
+            />
+          ))}
+          {path.touches.map((touch) => (
+            <line
+              key={`${touch.part}${touch.t_s}`}
+              x1={x(touch.t_s)}
+              x2={x(touch.t_s)}
+              y1={y(path.depth_m) - 9}
+              y2={y(path.depth_m) + 2}
+              stroke="var(--caution)"
+              strokeWidth={2.5}
+            />
+          ))}
+          {path.swing_from_s !== null && (
+            <line
+              x1={x(path.swing_from_s)}
+              x2={x(path.swing_from_s)}
+              y1={y(0)}
+              y2={y(path.depth_m)}
+              stroke="var(--ink)"
+              strokeDasharray="3 5"
+            />
+          )}
           {path.body_depth_m.slice(0, flies).map((depths, body) => (
             <polyline
               // biome-ignore lint/suspicious/noArrayIndexKey: a fly is known by its place on the rig
               key={body}
-              points={depths
-                .map((depth, k) => [k * path.frame_s, depth] as const)
-                .filter(([s]) => s <= lasts)
-                .map(([s, depth]) => `${x(s).toFixed(1)},${y(depth).toFixed(1)}`)
-                .join(" ")}
+              points={trace(depths, path.frame_s)}
               fill="none"
               stroke="var(--ink)"
               strokeWidth={body === 0 ? 2.5 : 1.5}
@@ -78,7 +112,9 @@ export function DepthTrace({ path, time }: { path: DriftPath; time: number }) {
         </svg>
       )}
       <p className="px-3 pb-2 text-sm text-soft">
-        Depth over time: point fly solid{flies > 1 && ", dropper dashed"}; shaded where fish feed.
+        Depth over time: point fly solid{flies > 1 && ", dropper dashed"}
+        {ghosts.length > 0 && ", the other rigs dotted"}; shaded where fish feed
+        {path.touches.length > 0 && "; amber: touches of the bed"}.
       </p>
     </div>
   );

@@ -1,15 +1,17 @@
 import { Pause, Play } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import type { DriftPath } from "../../api/client";
+import type { Column, DriftPath } from "../../api/client";
 import { useKeys } from "../../app/shortcuts";
 import { Button, Choice, Slider } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { DepthTrace } from "./DepthTrace";
 import { DriftScene } from "./DriftScene";
+import { Readout } from "./Readout";
 
 interface Props {
   path: DriftPath;
-  roughness: number;
+  ghosts: DriftPath[];
+  column: Column;
 }
 
 const PACES = [
@@ -21,18 +23,18 @@ const PACES = [
 const calm = () => matchMedia("(prefers-reduced-motion: reduce)").matches;
 
 /** Plays a drift in real time, slowed or scrubbed. It stands at the end until it is played, or where motion is unwanted. */
-export function DriftPlayer({ path, roughness }: Props) {
+export function DriftPlayer({ path, ghosts, column }: Props) {
   const { show } = useUnits();
-  const lasts = path.ends_s;
+  const lasts = (path.line_x_m.length - 1) * path.frame_s;
   const [time, setTime] = useState(() => (calm() ? lasts : 0));
   const [playing, setPlaying] = useState(() => !calm());
   const [pace, setPace] = useState<(typeof PACES)[number][0]>("1");
   const last = useRef<number | null>(null);
 
   useEffect(() => {
-    setTime(calm() ? path.ends_s : 0);
-    setPlaying(!calm());
-  }, [path]);
+    // a change of the setting is looked at where one was looking; only a new length of drift starts anew
+    setTime((before) => Math.min(before, lasts));
+  }, [lasts]);
 
   useEffect(() => {
     if (!playing) return;
@@ -62,7 +64,8 @@ export function DriftPlayer({ path, roughness }: Props) {
 
   return (
     <div>
-      <DriftScene path={path} time={time} roughness={roughness} />
+      <DriftScene path={path} ghosts={ghosts} time={time} column={column} />
+      <Readout path={path} time={time} />
       <div className="mt-3 grid items-end gap-3 sm:grid-cols-[auto_1fr_auto]">
         <Button look="main" className="flex items-center justify-center gap-2 sm:min-w-36" onClick={toggle}>
           {playing ? <Pause aria-hidden size={22} /> : <Play aria-hidden size={22} />}
@@ -82,7 +85,7 @@ export function DriftPlayer({ path, roughness }: Props) {
         />
         <Choice label="Pace" value={pace} options={PACES} onChange={setPace} />
       </div>
-      <DepthTrace path={path} time={time} />
+      <DepthTrace path={path} ghosts={ghosts} time={time} />
     </div>
   );
 }

@@ -1,58 +1,180 @@
-import { Link } from "@tanstack/react-router";
-import type { Tuning } from "../../api/client";
-import { useAdvice, useColumn, usePath } from "../../api/hooks";
+import { useDeferredValue, useEffect, useState } from "react";
+import { type How, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
+import { useAdvice, useColumn, useGhosts, usePath, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { tuningOf, useInHand } from "../../local/inhand";
-import { Trouble, Working } from "../../ui/parts";
+import { take, tuningOf, useInHand } from "../../local/inhand";
+import type { InHand } from "../../local/records";
+import { Choice, Panel, Slider, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
+import { Figures } from "../rig/RigFacts";
+import { Refusal, SetIt } from "../rig/SetIt";
 import { DriftPlayer } from "./DriftPlayer";
 
-export const DriftScreen = () => <WithLie>{(at) => <Drift key={at.lie.id} {...at} />}</WithLie>;
+export const DriftScreen = () => <WithLie>{(at) => <Ready key={at.lie.id} {...at} />}</WithLie>;
 
 const RIG = { euro: "Euro", indicator: "Indicator", dry_dropper: "Dry-dropper" } as const;
 
-function Drift({ lie, beat, situation }: AtLie) {
-  const { show } = useUnits();
-  const inHand = useInHand(lie.id);
-  const advice = useAdvice(situation);
-  const best = advice.data?.ranked[0];
-  const tuning: Tuning | null = inHand
-    ? tuningOf(inHand.rig, inHand.setup)
-    : inHand === null && best?.setup
-      ? tuningOf(best.rig, best.setup)
-      : null;
-  const path = usePath(situation, tuning);
+const ENTRIES = [
+  ["straight", "line straight"],
+  ["tuck", "flies first"],
+  ["heap", "in a heap"],
+  ["lead", "flies ahead"],
+] as const;
+
+const HANDLINGS = [
+  ["dead", "dead drift"],
+  ["lead", "lead them"],
+  ["still", "tip still"],
+] as const;
+
+const SWING = [
+  ["no", "lift off"],
+  ["yes", "swing"],
+] as const;
+
+const GHOSTS = [
+  ["none", "alone"],
+  ["next", "next best"],
+  ["all", "all three"],
+] as const;
+
+function Ready(at: AtLie) {
+  const inHand = useInHand(at.lie.id);
+  const advice = useAdvice(at.situation);
+  if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  if (inHand === undefined || advice.isPending) return <Working what="Running the drift" />;
+  return <Drift {...at} ranked={advice.data.ranked} inHand={inHand} />;
+}
+
+function beginning(ranked: Ranked[], inHand: InHand | null): Tuning | null {
+  if (inHand) return tuningOf(inHand.rig, inHand.setup);
+  const best = ranked[0];
+  return best?.setup ? tuningOf(best.rig, best.setup) : null;
+}
+
+function Drift({
+  lie,
+  beat,
+  situation,
+  ranked,
+  inHand,
+}: AtLie & { ranked: Ranked[]; inHand: InHand | null }) {
+  const { show, say } = useUnits();
+  const [tuning, setTuning] = useState(() => beginning(ranked, inHand));
+  const [how, setHow] = useState<How>({ entry: "straight", handling: "dead", swing: false });
+  const [ghostly, setGhostly] = useState<(typeof GHOSTS)[number][0]>("none");
+  const asked = useDeferredValue(tuning);
   const column = useColumn(situation);
-  const failed = path.error ?? column.error ?? (tuning ? null : advice.error);
+  const tuned = useTune(situation, asked);
+  const path = usePath(situation, asked, how);
+  const others = ranked.filter((one) => one.rig !== tuning?.rig && one.setup);
+  const compared = ghostly === "none" ? [] : ghostly === "next" ? others.slice(0, 1) : others;
+  const ghosts = useGhosts(
+    situation,
+    compared.flatMap((one) => (one.setup ? [tuningOf(one.rig, one.setup)] : [])),
+    how,
+  );
+  useEffect(() => {
+    if (tuned.data && !tuned.isPlaceholderData) take(lie.id, tuned.data);
+  }, [tuned.data, tuned.isPlaceholderData, lie.id]);
+  const error = path.error ?? tuned.error;
+  const refused = error instanceof Refused;
+  if (!tuning) return <Trouble error={new Error("No rig could be worked out here.")} />;
+  const kind: RigKind = tuning.rig;
+  const live = tuned.data;
   return (
     <div>
       <LieTitle lie={lie} beat={beat} />
-      {failed && <Trouble error={failed} retry={() => path.refetch()} />}
-      {!failed && (!path.data || !column.data || !tuning) && <Working what="Running the drift" />}
-      {path.data && column.data && tuning && (
-        <>
-          <h1 className="text-2xl leading-snug font-bold">
-            {RIG[tuning.rig]} · {show(tuning.point_bead_mm, "bead")} · {show(tuning.depth_setting_m, "m")}:{" "}
-            {path.data.reached_s === null
+      {error && !refused && <Trouble error={error} retry={() => path.refetch()} />}
+      <h1 className="text-2xl leading-snug font-bold" aria-live="polite">
+        {RIG[kind]} · {show(tuning.point_bead_mm, "bead")} · {show(tuning.depth_setting_m, "m")}:{" "}
+        {refused
+          ? "it will not hang"
+          : !path.data
+            ? "…"
+            : path.data.reached_s === null
               ? "not down before the drift ends"
-              : `down after ${show(path.data.reached_s, "s")}, in the zone ${percent(path.data.in_zone_share)} of this drift`}
-          </h1>
-          <DriftPlayer path={path.data} roughness={column.data.bed_ks_m} />
-          <p className="mt-3 text-soft">
-            At the depth believed, flies landing with the line straight upstream along the surface. Computed
-            with drag of line and flies in the log-law current; turbulence, bending and the shape of hooks are
-            left out.{" "}
-            <Link
-              to="/lie/$lieId/rig"
-              params={{ lieId: lie.id }}
-              className="text-ink underline underline-offset-4"
-            >
-              Change the setting
-            </Link>
-          </p>
-        </>
+              : `down after ${show(path.data.reached_s, "s")} and ${show(path.data.reached_m ?? 0, "m", 1)}, in the zone ${percent(path.data.in_zone_share)} of this drift`}
+      </h1>
+      {path.data?.warnings.map((warning) => (
+        <p
+          key={warning}
+          role="status"
+          className="mt-2 rounded-lg border-l-4 border-caution bg-caution-ground px-3 py-2 font-semibold text-caution"
+        >
+          {say(warning)}
+        </p>
+      ))}
+      {path.data && column.data ? (
+        <DriftPlayer path={path.data} ghosts={ghosts} column={column.data} />
+      ) : (
+        !refused && <Working what="Running the drift" />
       )}
+      <div className="mt-4 grid gap-4 lg:grid-cols-2">
+        <Panel title="Change it">
+          {live && (
+            <>
+              <SetIt kind={kind} tuning={tuning} limits={live.limits} onChange={setTuning} />
+              <Slider
+                label="Tippet"
+                value={tuning.tippet_x ?? live.setup?.tippet_x ?? live.limits.finest_x}
+                min={live.limits.heaviest_x}
+                max={live.limits.finest_x}
+                step={1}
+                shown={`${tuning.tippet_x ?? live.setup?.tippet_x}X`}
+                onChange={(tippet_x) => setTuning({ ...tuning, tippet_x })}
+              />
+              {kind === "euro" && (
+                <Slider
+                  label="Tip to bubbles"
+                  value={tuning.tip_pace ?? live.setup?.tip_pace ?? live.limits.fastest_pace}
+                  min={0}
+                  max={live.limits.fastest_pace}
+                  step={0.02}
+                  shown={percent(tuning.tip_pace ?? live.setup?.tip_pace ?? 0)}
+                  onChange={(pace) => setTuning({ ...tuning, tip_pace: Math.round(100 * pace) / 100 })}
+                />
+              )}
+            </>
+          )}
+          <Refusal error={refused ? error : null} tuning={tuning} onChange={setTuning} />
+          <div className="space-y-3">
+            <Choice
+              label="It lands"
+              value={how.entry ?? "straight"}
+              options={ENTRIES}
+              onChange={(entry) => setHow({ ...how, entry })}
+            />
+            {kind === "euro" && (
+              <>
+                <Choice
+                  label="The rod"
+                  value={how.handling ?? "dead"}
+                  options={HANDLINGS}
+                  onChange={(handling) => setHow({ ...how, handling })}
+                />
+                <Choice
+                  label="At the end"
+                  value={how.swing ? "yes" : "no"}
+                  options={SWING}
+                  onChange={(end) => setHow({ ...how, swing: end === "yes" })}
+                />
+              </>
+            )}
+            <Choice label="Show with it" value={ghostly} options={GHOSTS} onChange={setGhostly} />
+          </div>
+        </Panel>
+        <div className="space-y-3">
+          {live && !refused && <Figures ranked={live} />}
+          {path.data?.mend && <p>{say(path.data.mend.words)}</p>}
+          <p className="text-soft">
+            At the depth believed. Computed with the drag of line and flies in the current of every height;
+            turbulence, bending and the shape of hooks are left out. Ticks are where a fly meets stones of the
+            bed's size.
+          </p>
+        </div>
+      </div>
     </div>
   );
 }

@@ -1,14 +1,15 @@
 import { Link } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useState } from "react";
-import { plainly, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
+import { type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { useAdvice, useColumn, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { take, tuningOf, useInHand } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { Button, Cautions, Panel, Say, Slider, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
+import { Refusal, SetIt } from "./SetIt";
 import { ThreeRigs } from "./ThreeRigs";
 
 export const RigScreen = () => (
@@ -60,7 +61,6 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
   const { limits } = live;
   // nothing is said of a rig that will not hang but why
   const standing = refused ? { ...live, reasons: [], warnings: [], criteria: [] } : live;
-  const beads = limits.beads_mm;
   const asAdvised = advised.setup && tuningOf(kind, advised.setup);
   const changed = JSON.stringify(asAdvised) !== JSON.stringify(tuning);
   return (
@@ -124,40 +124,8 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
       <div className="min-w-0 space-y-4">
         {tuning && live.setup ? (
           <Panel title="Set it">
-            <Slider
-              label="Point bead"
-              value={Math.max(0, beads.indexOf(tuning.point_bead_mm))}
-              min={0}
-              max={beads.length - 1}
-              step={1}
-              shown={show(tuning.point_bead_mm, "bead")}
-              onChange={(rung) =>
-                setTuning({ ...tuning, point_bead_mm: beads[rung] ?? tuning.point_bead_mm })
-              }
-            />
-            <Slider
-              label={kind === "euro" ? "Tippet, sighter to point fly" : "Float to point fly"}
-              value={tuning.depth_setting_m}
-              min={limits.least_m}
-              max={limits.most_m}
-              step={limits.step_m}
-              shown={show(tuning.depth_setting_m, "m")}
-              onChange={(value) => setTuning({ ...tuning, depth_setting_m: Math.round(100 * value) / 100 })}
-            />
-            {tuned.isError && (
-              <div role="alert" className="mb-2 rounded-xl border-2 border-stop p-3">
-                <p className="font-semibold text-stop">
-                  {refused
-                    ? refused.faults.map(plainly).join(" · ")
-                    : "No answer from the service: the numbers below are of the last setting that had one."}
-                </p>
-                {refused && tuning.float && (
-                  <Button className="mt-2 w-full" onClick={() => setTuning({ ...tuning, float: null })}>
-                    Take one that carries it
-                  </Button>
-                )}
-              </div>
-            )}
+            <SetIt kind={kind} tuning={tuning} limits={limits} onChange={setTuning} />
+            <Refusal error={tuned.error} tuning={tuning} onChange={setTuning} />
             {!refused && <p className="text-sm text-soft">{say(live.rule_of_thumb.note)}</p>}
             {standing.warnings.map((warning) => (
               <p
