@@ -134,6 +134,54 @@ def _import_rows() -> list[dict[str, Any]]:
     ]
 
 
+def _other_engines(drift_s: float) -> list[dict[str, Any]]:
+    """Time the same drift in `moordyn` and by `scipy`'s stiff integrator, where they are installed."""
+    from deriva.bench_lines import INNER_STEP_S, Rig, stiff_drift  # noqa: PLC0415 - libraries of the bench alone
+
+    segments = 20
+    rows: list[dict[str, Any]] = []
+    try:
+        rig = Rig(SCENARIO, speed_m_s=0.61, segments=segments)
+        began = time.perf_counter()
+        rig.run(DRIFT_S)
+        theirs = time.perf_counter() - began
+        said = f"{theirs:.2f} s against {1e3 * drift_s:.1f} ms; steps of {1e3 * INNER_STEP_S:g} ms, {segments} segments"
+        rows.append({"what": "transient drift against moordyn", "ratio": theirs / drift_s, "raw": said})
+    except ImportError:
+        rows.append({"what": "transient drift against moordyn", "ratio": None, "raw": "moordyn is not here"})
+    began = time.perf_counter()
+    stiff_drift(SCENARIO, seconds=DRIFT_S, segments=segments)
+    theirs = time.perf_counter() - began
+    said = f"{theirs:.2f} s against {1e3 * drift_s:.1f} ms; BDF, {segments} segments"
+    return [
+        *rows,
+        {"what": "transient drift against scipy's stiff BDF", "ratio": theirs / drift_s, "raw": said},
+    ]
+
+
+def _growth() -> dict[str, Any]:
+    """Say how the time of a drift grows with its segments and bodies."""
+
+    def timed(segments: int, flies: int) -> float:
+        bodies = tuple(Body(0.9 - 0.2 * k, 0.0003, 0.0045) for k in range(flies))
+        scenario = Scenario(SCENARIO.water, SCENARIO.top, SCENARIO.line, bodies)
+        return median_seconds(lambda: transient_drift(scenario, duration_s=DRIFT_S, segments=segments), 9)
+
+    one, two, three = timed(20, 1), timed(40, 1), timed(20, 3)
+    return {
+        "what": "transient drift with twice the segments",
+        "ratio": two / one,
+        "raw": f"{1e3 * one:.1f} ms with 20, {1e3 * two:.1f} ms with 40; {1e3 * three:.1f} ms with three bodies",
+    }
+
+
+def _memory_mb() -> float:
+    """Return the memory of this process, MB."""
+    import resource  # noqa: PLC0415
+
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024.0
+
+
 def run() -> list[dict[str, Any]]:
     """Return the rows of the bench: what, ratio, raw."""
     warm_kernels()
@@ -141,6 +189,7 @@ def run() -> list[dict[str, Any]]:
     plain = _plain_steady()
     drift = median_seconds(lambda: transient_drift(SCENARIO, duration_s=DRIFT_S), 20)
     plan = median_seconds(lambda: advise(SITUATION), 5)
+    memory = _memory_mb()
     return [
         {
             "what": f"steady drift, compiled against plain Python (numba {'on' if COMPILED else 'off'})",
@@ -156,6 +205,13 @@ def run() -> list[dict[str, Any]]:
             "what": "ranking three rigs against one steady drift",
             "ratio": plan / steady,
             "raw": f"{1e3 * plan:.0f} ms a ranking",
+        },
+        _growth(),
+        *_other_engines(drift),
+        {
+            "what": "memory of a process that ranks and drifts, of the 400 MB allowed",
+            "ratio": memory / 400.0,
+            "raw": f"{memory:.0f} MB",
         },
         *_import_rows(),
     ]
