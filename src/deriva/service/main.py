@@ -16,6 +16,7 @@ from deriva.service.adapters.gauge import Sources
 from deriva.service.api import errors, imports, log, places, session, water
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
+from deriva.service.usecases import rigging
 from deriva.service.usecases.imports import give_up_unfinished
 from deriva.service.usecases.river import keep_reading
 
@@ -68,6 +69,7 @@ def build(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         await give_up_unfinished(sessions)
+        warming = asyncio.create_task(asyncio.to_thread(rigging.warm))
         reading = None
         if settings.gauges or settings.gauge_hosts:
             sources = Sources.of(settings.gauges, settings.gauge_hosts)
@@ -78,6 +80,7 @@ def build(settings: Settings) -> FastAPI:
         if reading is not None:
             reading.cancel()
             await asyncio.gather(reading, return_exceptions=True)
+        await asyncio.gather(warming, return_exceptions=True)
         for task in list(app.state.tasks):
             await asyncio.gather(task, return_exceptions=True)
         await engine.dispose()
@@ -93,7 +96,7 @@ def build(settings: Settings) -> FastAPI:
     )
     app.state.settings, app.state.sessions = settings, sessions
     app.state.tasks = set()
-    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
     app.add_middleware(BodyLimit, limit=settings.body_limit_bytes)
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)

@@ -65,6 +65,19 @@ def test_terminal_velocity__agrees_with_fluids(mm: float, solid: float, t: float
     assert ours == pytest.approx(theirs, rel=0.026 if rho * ours * d / mu < 900.0 else 0.065)
 
 
+@given(st.floats(1.0, 4.0), st.floats(1500.0, 2500.0))
+def test_terminal_velocity__agrees_with_another_law_of_fluids(mm: float, solid: float) -> None:
+    """Haider & Levenspiel 1989: 1.3 % in speed at most below Re 900. Published fits of the sphere lie further apart from
+    each other than 1 %, so no law agrees with all of them."""
+    d = mm / 1000.0
+    rho, mu = density(temperature_c=10.0), dynamic_viscosity(temperature_c=10.0)
+    body = Body(along_m=1.0, mass_kg=solid * 0.5235987755982988 * d**3, diameter_m=d)
+    ours = settling_velocity(body=body, temperature_c=10.0)
+    theirs = fluids.v_terminal(D=d, rhop=solid, rho=rho, mu=mu, Method="Haider_Levenspiel")
+    if rho * ours * d / mu < 900.0:
+        assert ours == pytest.approx(theirs, rel=0.014)
+
+
 @given(st.floats(1.0, 6.0), st.floats(1500.0, 17500.0))
 def test_terminal_velocity__balances_weight_and_drag(mm: float, solid: float) -> None:
     d, rho, mu = mm / 1000.0, density(temperature_c=10.0), dynamic_viscosity(temperature_c=10.0)

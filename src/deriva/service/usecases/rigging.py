@@ -14,6 +14,7 @@ from deriva.service.schemas.advise import (
     AdviceOut,
     RankedOut,
     SituationModel,
+    SituationWater,
     TuningIn,
     advice_out,
     parts,
@@ -24,6 +25,15 @@ from deriva.service.schemas.column import MendOut, PathIn, PathOut, TouchOut
 
 FRAMES_KEPT = 2
 """Every second frame goes over the wire: half the bytes and still smooth."""
+
+
+def warm() -> None:
+    """Load the compiled kernels, so that the first angler does not wait for them."""
+    water = SituationWater(depth_m=0.8, surface_speed_m_s=0.5)
+    situation = SituationModel(water=water)
+    for kind in ("euro", "indicator"):
+        tuning = TuningIn(rig=kind, depth_setting_m=0.9, point_bead_mm=2.5)
+        path(PathIn(situation=situation, tuning=tuning))
 
 
 def rank(model: SituationModel) -> AdviceOut:
