@@ -42,13 +42,16 @@ def rig(page: Page) -> None:
 
 
 def drift(page: Page) -> None:
-    """Show the drift part of the way down."""
+    """Show the drift part of the way down, the other rigs beside it."""
     step(page, "Drift")
     page.get_by_role("button", name="Hold").click()
+    page.get_by_role("radio", name="all three").click()
+    expect(page.get_by_text("the other rigs dotted")).to_be_visible()
     slider = page.get_by_role("slider", name="Time since")
     slider.press("Home")
     for _ in range(SCRUBBED_TO):
         slider.press("PageUp")
+    page.evaluate("window.scrollTo(0, 0)")
     expect(page.get_by_role("img", name="Depth of the flies")).to_be_visible()
 
 
