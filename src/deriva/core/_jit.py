@@ -5,18 +5,35 @@ numpy arrays; without (on the phone) it runs as it stands, over lists. ``kernel.
 """
 
 from collections.abc import Callable, Iterable
-from typing import TYPE_CHECKING, Any, TypeVar, cast
+from typing import TYPE_CHECKING, Any, Protocol, TypeVar, cast
 
 F = TypeVar("F", bound=Callable[..., Any])
-Vector = list[float]  # what a kernel may assume: indexable, assignable, of fixed length
+
+
+class Vector(Protocol):
+    """What a kernel may assume of numbers in a row: indexable, assignable, of fixed length. Lists and arrays are."""
+
+    def __len__(self) -> int: ...
+    def __getitem__(self, place: int, /) -> float: ...
+    def __setitem__(self, place: int, value: float, /) -> None: ...
+
+
+class Places(Protocol):
+    """The same of whole numbers."""
+
+    def __len__(self) -> int: ...
+    def __getitem__(self, place: int, /) -> int: ...
+    def __setitem__(self, place: int, value: int, /) -> None: ...
+
 
 if TYPE_CHECKING:
     COMPILED: bool
 
     def jit(function: F) -> F: ...
     def jit_fast(function: F) -> F: ...
+    def jit_free(function: F) -> F: ...
     def vector(values: Iterable[float]) -> Vector: ...
-    def int_vector(values: Iterable[int]) -> list[int]: ...
+    def int_vector(values: Iterable[int]) -> Places: ...
 else:
     try:
         import numpy
@@ -28,7 +45,7 @@ else:
             """Leave the kernel as plain Python."""
             return function
 
-        jit_fast = jit
+        jit_fast = jit_free = jit
         vector = list
         int_vector = list
     else:
@@ -42,6 +59,11 @@ else:
             """Compile a kernel of the server's that may reorder its sums, but not disregard NaN or infinity."""
             loose = {"contract", "reassoc", "arcp", "nsz", "afn"}
             return njit(cache=True, error_model="numpy", fastmath=loose)(function)
+
+        def jit_free(function):
+            """Compile a kernel of the server's that lets other threads run beside it."""
+            loose = {"contract", "reassoc", "arcp", "nsz", "afn"}
+            return njit(cache=True, error_model="numpy", fastmath=loose, nogil=True)(function)
 
         def vector(values):
             """Return the values as a kernel wants them."""

@@ -2192,6 +2192,8 @@ export interface components {
              * @default false
              */
             undertow: boolean;
+            /** Speed Sd M S */
+            speed_sd_m_s?: number | null;
         };
         /**
          * SpeedAtOut

@@ -1,10 +1,13 @@
 """From a situation to the three rigs, ranked, each set by computation and with its reasons."""
 
+import math
 from dataclasses import dataclass, replace
 
+from deriva.core._jit import COMPILED
 from deriva.core.advice import thumb
 from deriva.core.advice.candidates import (
     CARRY_MARGIN,
+    CLOSE_SPACING_M,
     DROPPER_SPACING_M,
     candidates,
     dropper_fly,
@@ -15,7 +18,7 @@ from deriva.core.advice.candidates import (
     weight_n,
 )
 from deriva.core.advice.cautions import cautions
-from deriva.core.advice.criteria import Criterion, judge
+from deriva.core.advice.criteria import ZONE_WEIGHT, Criterion, bed_value, carry_value, judge, pace_value
 from deriva.core.advice.evaluate import Evaluation, evaluate
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import grams, plain, qty
@@ -32,6 +35,12 @@ NAMES: dict[RigKind, str] = {"euro": "Euro", "indicator": "Indicator", "dry_drop
 LEAST_WEIGHT = 0.02
 """What a step up the bead ladder must gain in score to be worth it in water a metre deep, more in thinner and less in
 deeper: no heavier than needed, since a heavy fly lands hard in thin water (common practice, no source)."""
+
+FINER_STEPS, CLOSER_STEPS = 1.0, 0.25
+"""Steps of the bead ladder that tippet a size finer, or flies closer together, are reckoned at (common practice)."""
+
+CLOSE_LOOKS = 6
+"""Settings of a kind that are looked at closely after the sweep."""
 
 UNUSABLE = 0.005
 CLEARLY_BETTER = 0.08
@@ -160,13 +169,48 @@ def _unusable(kind: RigKind, situation: Situation, why: str) -> Judged:
     )
 
 
+def _price(rig: Rig, situation: Situation) -> float:
+    """Return what a setting must gain in score to be worth it: for weight, finer tippet, flies closer than usual."""
+    steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM) + 2.0 * rig.shot_g
+    heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
+    steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))
+    steps += CLOSER_STEPS * (rig.dropper_spacing_m is not None and rig.dropper_spacing_m <= CLOSE_SPACING_M)
+    return steps * LEAST_WEIGHT / situation.water.depth_m
+
+
+def _worth_a_close_look(kind: RigKind, situation: Situation) -> list[Rig]:
+    """Return the settings to look at closely: the best of a wide sweep, or where none can be made, a coarse choice.
+
+    Within a kind the other criteria hardly differ from setting to setting; they enter as the first setting has them.
+    """
+    if not COMPILED:
+        return list(candidates(situation, kind, fine=False))
+    from deriva.core.plan.sweep import sweep  # noqa: PLC0415 - needs numpy, which the phone has not
+
+    rigs = list(candidates(situation, kind))
+    if len(rigs) <= CLOSE_LOOKS:
+        return rigs
+    seen = sweep(rigs, situation)
+    worths: list[float] = []
+    for k, rig in enumerate(rigs):
+        carry = math.inf if rig.float_ is None else rig.float_.carries_n / max(float(seen.load_n[k]), 1e-9)
+        score = (
+            float(seen.zone_share[k]) ** ZONE_WEIGHT
+            * bed_value(float(seen.hang_chance[k]), situation)
+            * pace_value(float(seen.fly_pace[k]))
+            * (1.0 if rig.float_ is None else carry_value(carry))
+        )
+        worths.append(score - _price(rig, situation) if seen.found[k] > 0.0 else -1.0)
+    order = sorted(range(len(rigs)), key=lambda k: -worths[k])
+    return [rigs[k] for k in order[:CLOSE_LOOKS]]
+
+
 def _best(kind: RigKind, situation: Situation) -> Judged:
     """Return the best rig of one kind, or say why there is none."""
     if kind == "dry_dropper" and situation.rules.max_flies < 2:
         return _unusable(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
     best: tuple[tuple[float, float], Rig] | None = None
-    price = LEAST_WEIGHT / situation.water.depth_m
-    for rig in candidates(situation, kind):
+    for rig in _worth_a_close_look(kind, situation):
         try:
             if steady_drift(assemble(rig, situation.water.column())).grounded:
                 continue  # nobody sets a rig to lie on the bed; most of the work is spared here
@@ -174,8 +218,7 @@ def _best(kind: RigKind, situation: Situation) -> Judged:
         except NotConverged:
             continue  # a rig that cannot be worked out is none to advise
         _, score = judge(evaluation, situation)
-        steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM)
-        usable = score - price * (steps + 2.0 * rig.shot_g) if score >= UNUSABLE else -1.0
+        usable = score - _price(rig, situation) if score >= UNUSABLE else -1.0
         worth = (usable, evaluation.zone_share)
         if best is None or worth > best[0]:
             best = (worth, rig)

@@ -14,8 +14,12 @@ from deriva.core.tackle.tippet import tippet_for_hook
 from deriva.core.water.profile import mean_to_surface
 from deriva.core.water.properties import GRAVITY_M_S2
 
-DEPTH_SHARES = (0.5, 0.6, 0.7, 0.78, 0.86, 0.94, 1.02, 1.12, 1.25, 1.4, 1.6, 1.85)
-"""Line below the float (or the water, for a tight line) tried, as shares of the depth believed."""
+COARSE_SHARES = (0.5, 0.6, 0.7, 0.78, 0.86, 0.94, 1.02, 1.12, 1.25, 1.4, 1.6, 1.85)
+FINE_SHARES = (
+    *(0.5 + 0.04 * k for k in range(24)), 1.5, 1.6, 1.7, 1.85,
+)  # fmt: skip
+"""Line below the float (or the water, for a tight line) tried, as shares of the depth believed: where each is looked at
+closely, and where thousands are swept."""
 
 DRY_LONGEST_M = 1.6
 """Longest dropper that can be cast and turned over under a dry, m (0.7-1.4 m in use; common practice)."""
@@ -25,6 +29,7 @@ CARRY_MARGIN = 1.4
 
 TWO_FLY_DEPTH_M = 0.6
 DROPPER_SPACING_M = 0.45
+CLOSE_SPACING_M = 0.30
 """Dropper above the point, m (45-50 cm, 30-45 cm in use); below this depth one fly is enough (common practice)."""
 
 HOOK_FOR_BEAD = {2.0: 16, 2.5: 16, 3.0: 14, 3.5: 12, 4.0: 10}
@@ -43,6 +48,7 @@ SETTING_STEP_M = 0.05
 
 
 TIPPET_IN_USE = Range(3, 7, "X", "3X to large dries, 7X to midges; common practice, no source")
+FINEST_X = 7
 TIP_PACE = Range(0.0, 1.2, "of the surface speed", "a tip that stands still to one that runs ahead")
 
 
@@ -122,7 +128,7 @@ def tippet_x(situation: Situation, hook: int) -> int:
         x += 1
     if situation.water.clarity_m < 0.5:
         x -= 1
-    return min(7, max(4, x))
+    return min(FINEST_X, max(4, x))
 
 
 def beads(situation: Situation) -> tuple[float, ...]:
@@ -181,8 +187,17 @@ def tip_pace(situation: Situation) -> float:
     return round(mean + 0.03 + (0.05 if situation.school.pace == "lead" else 0.0), 2)
 
 
-def candidates(situation: Situation, kind: RigKind) -> Iterator[Rig]:
-    """Yield the rigs of one kind; none where the rules, the box or the carrying capacity leave nothing."""
+def spacings(setting: float, *, fine: bool) -> tuple[float, ...]:
+    """Return the distances between two flies to try: the usual one, and a closer one."""
+    usual = min(DROPPER_SPACING_M, round(setting / 2.0, 2))
+    return (usual, CLOSE_SPACING_M) if fine and usual > CLOSE_SPACING_M + 0.05 else (usual,)
+
+
+def candidates(situation: Situation, kind: RigKind, *, fine: bool = True) -> Iterator[Rig]:
+    """Yield the rigs of one kind; none where the rules, the box or the carrying capacity leave nothing.
+
+    ``fine`` tries settings closer together, and tippet a size finer and flies closer together than usual.
+    """
     clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
     pace = tip_pace(situation)
     for bead_mm in beads(situation):
@@ -198,20 +213,22 @@ def candidates(situation: Situation, kind: RigKind) -> Iterator[Rig]:
                     carrier = next((f for f in floats(situation, kind) if f.carries_n >= need), None)
                     if carrier is None:
                         continue
-                for share in DEPTH_SHARES:
+                for share in FINE_SHARES if fine else COARSE_SHARES:
                     setting = round(share * situation.water.depth_m + clearance, 2)
                     longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
                     if not SHORTEST_M <= setting <= longest:
                         continue
-                    spacing = min(DROPPER_SPACING_M, round(setting / 2.0, 2)) if last is not None else None
-                    yield Rig(
-                        kind=kind,
-                        depth_setting_m=setting,
-                        point=first,
-                        dropper=last,
-                        dropper_spacing_m=spacing,
-                        tippet_x=tippet_x(situation, point.hook),
-                        shot_g=shot_g,
-                        float_=carrier,
-                        tip_pace=pace,
-                    )
+                    usual = tippet_x(situation, point.hook)
+                    for spacing in (None,) if last is None else spacings(setting, fine=fine):
+                        for x in (usual, usual + 1) if fine and usual < FINEST_X else (usual,):
+                            yield Rig(
+                                kind=kind,
+                                depth_setting_m=setting,
+                                point=first,
+                                dropper=last,
+                                dropper_spacing_m=spacing,
+                                tippet_x=x,
+                                shot_g=shot_g,
+                                float_=carrier,
+                                tip_pace=pace,
+                            )

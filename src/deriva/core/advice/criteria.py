@@ -63,9 +63,23 @@ def _zone(e: Evaluation) -> Criterion:
     return Criterion("zone", value, text)
 
 
+def bed_value(hang_chance: float, s: Situation) -> float:
+    """Return what a chance to hang up is worth."""
+    return 1.0 - (1.0 if s.school.bottom == "near" else 0.6) * hang_chance
+
+
+def pace_value(fly_pace: float) -> float:
+    """Return what a fly's pace over that of its water is worth."""
+    return 0.2 + 0.8 * ramp(fly_pace, TOWED_FROM, TOWED_TO)
+
+
+def carry_value(carry: float) -> float:
+    """Return what it is worth that a float carries so many times its load."""
+    return ramp(carry, 1.4, 0.9)
+
+
 def _bed(e: Evaluation, s: Situation) -> Criterion:
-    weight = 1.0 if s.school.bottom == "near" else 0.6
-    value = 1.0 - weight * e.hang_chance
+    value = bed_value(e.hang_chance, s)
     text = (
         f"Hangs up on {percent(e.hang_chance)} of drifts over this bed."
         if e.hang_chance >= 0.01
@@ -76,7 +90,7 @@ def _bed(e: Evaluation, s: Situation) -> Criterion:
 
 def _pace(e: Evaluation) -> Criterion:
     """A dead drift goes with the water around the fly; what the fly is towed faster by is drag that a fish sees."""
-    value = 0.2 + 0.8 * ramp(e.fly_pace, TOWED_FROM, TOWED_TO)
+    value = pace_value(e.fly_pace)
     text = (
         "The fly goes with the water around it."
         if value >= GOOD
@@ -231,7 +245,7 @@ def _casting(e: Evaluation, s: Situation) -> Criterion:
 def _carry(e: Evaluation) -> Criterion | None:
     if e.rig.float_ is None:
         return None
-    value = ramp(e.carry, 1.4, 0.9)
+    value = carry_value(e.carry)
     name = e.rig.float_.name
     text = (
         f"The {name} carries {e.carry:.1f} times this load."

@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 
+from deriva.core.advice.sample import among, time_in_zone, until_hung
 from deriva.core.advice.situation import Situation, WaterKind
 from deriva.core.advice.zone import Zone, strike_zone
 from deriva.core.drift.scenario import Scenario
@@ -60,9 +61,6 @@ FELT_FACTOR = 0.5
 PACE_ERROR = (-0.08, 0.0, 0.08)
 """What a hand misses the ideal pace of the tip by, as shares of the surface speed (common practice, no source)."""
 
-SETTLED = 0.98
-"""A fly counts as settled, and may touch, at this share of its steady depth."""
-
 
 @dataclass(frozen=True, slots=True)
 class Evaluation:
@@ -115,12 +113,8 @@ def fishable_m(situation: Situation, kind: RigKind) -> float:
 
 def among_stones(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
     """Return 0..1: how deep a body runs among the stones of the bed, from clear of their tops to lying on the bottom."""
-    if steady.grounded:
-        return 1.0
-    under = (
-        scenario.water.depth_m - steady.body_depth_m[body] - 0.5 * scenario.bodies[body].diameter_m
-    )  # of its underside above the bed
-    return min(1.0, max(0.0, 1.0 - under / stone_height(bed_ks_m=scenario.water.bed_ks_m)))
+    under = scenario.water.depth_m - steady.body_depth_m[body] - 0.5 * scenario.bodies[body].diameter_m
+    return among(under, stone_height(bed_ks_m=scenario.water.bed_ks_m), steady.grounded)
 
 
 def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
@@ -136,20 +130,8 @@ def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
     return steady.top_speed_ratio * water.surface_speed_m_s / around
 
 
-def _time_in_zone(
-    steady: SteadyDrift, curve: Sinking, zone: Zone, *, depth: float, body: int, duration: float
-) -> tuple[float, float]:
-    """Return (seconds until the body enters the zone, seconds that it spends there before the drift ends)."""
-    settled = steady.body_depth_m[body]
-    if settled <= 0.0:
-        return math.inf, 0.0
-    enters = curve.time_to((depth - zone.high_m) / settled)
-    leaves = curve.time_to((depth - zone.low_m) / settled) if zone.low_m > 0.0 else math.inf
-    return enters, max(0.0, min(leaves, duration) - enters)
-
-
 def evaluate(rig: Rig, situation: Situation) -> Evaluation:
-    """Judge ``rig`` over five equally likely depths, and for a tight line over the hand's error of pace too."""
+    """Judge ``rig`` over five equally likely depths, each with a speed, and for a tight line the hand's error of pace too."""
     water = situation.water
     drift_m = fishable_m(situation, rig.kind)
     depths = water.depths()
@@ -159,38 +141,42 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
     by_depth: list[float] = []
     hang = touching = 0.0
     middle: tuple[Scenario, SteadyDrift, Sinking, Zone, int, float] | None = None
-    for k, depth in enumerate(depths):
-        column = water.column(depth)
+    for k, (depth, speed) in enumerate(zip(depths, water.speeds(), strict=True)):
+        column = water.column(depth, speed)
         zone = strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c)
         for error in paces:
             scenario = assemble(rig, column, pace_error=error)
             steady = steady_drift(scenario)
             curve = sinking(scenario, steady)
-            duration = drift_m / max(0.02, steady.top_speed_ratio * water.surface_speed_m_s)
+            duration = drift_m / max(0.02, steady.top_speed_ratio * speed)
             in_zone = [
-                _time_in_zone(steady, curve, zone, depth=depth, body=body, duration=duration)[1]
-                for body in range(hooks)  # shot hooks nothing
+                time_in_zone(
+                    steady.body_depth_m[fly],
+                    depth,
+                    zone.low_m,
+                    zone.high_m,
+                    curve.tau_s,
+                    curve.shape,
+                    duration,
+                )[1]
+                for fly in range(hooks)  # shot hooks nothing
             ]
             best = max(range(len(in_zone)), key=in_zone.__getitem__)
-            useful = in_zone[best]
             rate = hang_rate(rig, situation) * among_stones(
                 steady, scenario, 0
             )  # the point fly is the lowest
-            if rate > 0.0:
-                touching += 1.0
-                touched = curve.time_to(SETTLED)
-                dragging = max(0.0, duration - touched)
-                hung = 1.0 - math.exp(-rate * dragging)
-                hang += hung
-                # a fly that hangs fishes no more: what is left is the expected time until it does
-                useful -= dragging - hung / rate
-            shares.append(max(0.0, useful) / duration)
+            useful, hung = until_hung(in_zone[best], rate, curve.tau_s, curve.shape, duration)
+            touching += rate > 0.0
+            hang += hung
+            shares.append(useful / duration)
             if k == len(depths) // 2 and error == 0.0:
                 middle = (scenario, steady, curve, zone, best, duration)
         by_depth.append(sum(shares[-len(paces) :]) / len(paces))
     assert middle is not None  # noqa: S101 - the middle depth is always among the samples
     scenario, steady, curve, zone, best, duration = middle
-    enters, stays = _time_in_zone(steady, curve, zone, depth=water.depth_m, body=best, duration=duration)
+    enters, stays = time_in_zone(
+        steady.body_depth_m[best], water.depth_m, zone.low_m, zone.high_m, curve.tau_s, curve.shape, duration
+    )
     reached = math.isfinite(enters) and stays > 0.0
     lead = None
     if reached:

@@ -36,13 +36,16 @@ WaterKind = Literal[
 
 Feeding = Level
 
+SPEED_SD_SHARE = 0.1
+"""Spread of a surface speed, as a share of it, where none is given (common practice, no source)."""
+
 DEPTH_SD_SHARE = 0.2
 """Spread of a depth judged by eye, as a share of it, where none is given (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
 class LieWater:
-    """The water of a lie. ``depth_sd_m`` None means a fifth of the depth."""
+    """The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the speed."""
 
     depth_m: float
     surface_speed_m_s: float
@@ -53,6 +56,7 @@ class LieWater:
     temperature_c: float = 11.0
     flow_class: FlowClass = "normal"
     undertow: bool = False
+    speed_sd_m_s: float | None = None
 
     def __post_init__(self) -> None:
         """Check every number."""
@@ -67,13 +71,13 @@ class LieWater:
         """Standard deviation of the depth, m."""
         return DEPTH_SD_SHARE * self.depth_m if self.depth_sd_m is None else self.depth_sd_m
 
-    def column(self, depth_m: float | None = None) -> Water:
-        """Return the column at ``depth_m`` (default: the depth believed), stones no larger than fit in it."""
+    def column(self, depth_m: float | None = None, surface_speed_m_s: float | None = None) -> Water:
+        """Return the column at a depth and speed (default: those believed), stones no larger than fit in it."""
         depth = self.depth_m if depth_m is None else depth_m
         ks = min(BED_KS[self.bed], depth / 2.0)
         return Water(
             depth_m=depth,
-            surface_speed_m_s=self.surface_speed_m_s,
+            surface_speed_m_s=self.surface_speed_m_s if surface_speed_m_s is None else surface_speed_m_s,
             bed_ks_m=ks,
             temperature_c=self.temperature_c,
             profile="undertow" if self.undertow else profile_over(depth_m=depth, bed_ks_m=ks),
@@ -92,6 +96,19 @@ class LieWater:
         sigma = math.sqrt(math.log1p((self.spread_m / self.depth_m) ** 2))
         return tuple(DEPTH_M.clamp(self.depth_m * math.exp(sigma * z)) for z in DECILE_Z)
 
+    def speeds(self) -> tuple[float, ...]:
+        """Return a surface speed for each of :meth:`depths`: the same five quantiles, in an order that follows neither
+        deep nor shallow, so that the five pairs stand for what is not known of both.
+        """
+        sd = SPEED_SD_SHARE * self.surface_speed_m_s if self.speed_sd_m_s is None else self.speed_sd_m_s
+        sigma = math.sqrt(math.log1p((sd / self.surface_speed_m_s) ** 2))
+        return tuple(
+            SURFACE_SPEED_M_S.clamp(self.surface_speed_m_s * math.exp(sigma * DECILE_Z[k]))
+            for k in SPEED_ORDER
+        )
+
+
+SPEED_ORDER = (3, 0, 2, 4, 1)
 
 DECILE_Z = (-1.2815516, -0.5244005, 0.0, 0.5244005, 1.2815516)
 """Standard normal quantiles at 10, 30, 50, 70 and 90 %."""

@@ -5,12 +5,12 @@ Kernels of :mod:`deriva.core.drift.steady`, which has the equations. Scalar, sta
 
 import math
 
-from deriva.core._jit import Vector, jit
+from deriva.core._jit import Places, Vector, jit
 from deriva.core.drift.drag import TANGENTIAL_COEFFICIENT, cylinder_cd_at
 from deriva.core.drift.settling import body_drag
 from deriva.core.water.profile import speed_at
 
-Mesh = tuple[Vector, Vector, Vector, Vector, list[int]]
+Mesh = tuple[Vector, Vector, Vector, Vector, Places]
 """Pieces from the lowest body up: length, diameter, weight per length in water and in air, and the body at the upper
 end of each (-1 for none)."""
 
@@ -29,6 +29,9 @@ SCAN = 6
 
 TOLERANCE = 1e-6
 """Residual, relative to depth and to the float's drag, at which the search stops; up to the second it still counts."""
+
+GUESSED_WITHIN = 0.06
+"""How far a guessed height may be off, as a share of the depth, to bracket the answer."""
 
 SETTLED_WITHIN = 1e-3
 LIES_WITHIN = 0.1
@@ -275,21 +278,35 @@ def _between_branches(
 
 @jit
 def solve_float(
-    mesh: Mesh, bodies: Bodies, water: Column, float_area: float, length: float, xs: Vector, zs: Vector
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    float_area: float,
+    length: float,
+    xs: Vector,
+    zs: Vector,
+    q: float,
+    v: float,
+    tolerance: float,
+    patient: bool,
 ) -> tuple[float, float, float]:
-    """Find (q, v) for a float: damped Broyden from a good start; two nested false positions where that fails."""
+    """Find (q, v) for a float: damped Broyden from a good start; two nested false positions where that fails.
+
+    A start of one's own has a ``v`` above zero. Without ``patient`` the slow searches are left out.
+    """
     depth, us, _, _, rho, _ = water
     b_weight = bodies[0]
     scale = max(0.5 * rho * float_area * us * us, 0.02 * b_weight[0], 1e-9)
     q_lo = -(GROUNDING_SPAN + length)
     q_hi = depth
-    q = min(max(depth - 0.96 * length, -0.5 * GROUNDING_SPAN), 0.95 * depth)
-    v = 0.88 * us
+    if v <= 0.0:
+        q = min(max(depth - 0.96 * length, -0.5 * GROUNDING_SPAN), 0.95 * depth)
+        v = 0.88 * us
     r1, r2 = _residual(q, v, mesh, bodies, water, float_area, scale, xs, zs)
     fresh = False
     a = b = c = d = 0.0
     for _ in range(30):
-        if abs(r1) <= TOLERANCE and abs(r2) <= TOLERANCE:
+        if abs(r1) <= tolerance and abs(r2) <= tolerance:
             return q, v, max(abs(r1), abs(r2))
         was_fresh = fresh
         if not fresh:
@@ -330,6 +347,8 @@ def solve_float(
             e2 = (n2 - r2 - c * tq - d * tv) / norm
             a, b, c, d = a + e1 * tq, b + e1 * tv, c + e2 * tq, d + e2 * tv
         q, v, r1, r2 = q + tq, v + tv, n1, n2
+    if not patient:
+        return q, v, max(abs(r1), abs(r2))
     # Where current and line can balance at more than one height, first the branch that a fly meets from above is
     # followed over v; it may end in a fold, and then the answer lies on the branch by the bed.
     best, q_best, v_best = 1e9, q, v
@@ -374,16 +393,67 @@ def _spare(
 
 
 @jit
+def _close(
+    lo: float,
+    r_lo: float,
+    hi: float,
+    r_hi: float,
+    v: float,
+    height: float,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    xs: Vector,
+    zs: Vector,
+    tolerance: float,
+) -> tuple[float, float, bool]:
+    """Close a bracket of heights between which the line just reaches the tip, by false position and bisection in turn."""
+    depth = water[0]
+    q, r, side = lo, r_lo, 0
+    for k in range(80):
+        if abs(r) < tolerance * depth or hi - lo < 1e-10:
+            break
+        q = 0.5 * (lo + hi) if k % 4 == 3 else (lo * r_hi - hi * r_lo) / (r_hi - r_lo)
+        r = _spare(q, v, mesh, bodies, water, height, xs, zs)
+        if r > 0.0:
+            hi, r_hi = q, r
+            r_lo *= 0.5 if side == 1 else 1.0
+            side = 1
+        else:
+            lo, r_lo = q, r
+            r_hi *= 0.5 if side == -1 else 1.0
+            side = -1
+    return q, abs(r) / depth, False
+
+
+@jit
 def solve_tip(
-    v: float, height: float, mesh: Mesh, bodies: Bodies, water: Column, length: float, xs: Vector, zs: Vector
+    v: float,
+    height: float,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    length: float,
+    xs: Vector,
+    zs: Vector,
+    guess: float,
+    tolerance: float,
 ) -> tuple[float, float, bool]:
     """Find q for a rod tip that travels at v.
 
     A strong current can hold a fly at more than one height. The fly comes from the surface, so the highest answer is
-    the one it meets: a scan down brackets it, false position (Illinois) and bisection in turn close the bracket.
+    the one it meets: a scan down brackets it, false position (Illinois) and bisection in turn close the bracket. A
+    ``guess`` above zero, from water that differs little, is tried first.
     """
     depth = water[0]
     hi = depth
+    if guess > 0.0:
+        hi, lo = min(0.98 * depth, guess + GUESSED_WITHIN * depth), guess - GUESSED_WITHIN * depth
+        r_hi = _spare(hi, v, mesh, bodies, water, height, xs, zs)
+        r_lo = _spare(lo, v, mesh, bodies, water, height, xs, zs)
+        if r_lo <= 0.0 < r_hi:
+            return _close(lo, r_lo, hi, r_hi, v, height, mesh, bodies, water, xs, zs, tolerance)
+        hi = depth
     r_hi = _spare(hi, v, mesh, bodies, water, height, xs, zs)
     if r_hi < 0.0:
         return hi, 0.0, True  # even with the fly at the surface the line is pulled too flat to reach it
@@ -397,18 +467,4 @@ def solve_tip(
         hi, r_hi = q, r
     if r_lo > 0.0:
         return hi, r_hi / depth, False
-    q, r, side = lo, r_lo, 0
-    for k in range(80):
-        if abs(r) < TOLERANCE * depth or hi - lo < 1e-10:
-            break
-        q = 0.5 * (lo + hi) if k % 4 == 3 else (lo * r_hi - hi * r_lo) / (r_hi - r_lo)
-        r = _spare(q, v, mesh, bodies, water, height, xs, zs)
-        if r > 0.0:
-            hi, r_hi = q, r
-            r_lo *= 0.5 if side == 1 else 1.0
-            side = 1
-        else:
-            lo, r_lo = q, r
-            r_hi *= 0.5 if side == -1 else 1.0
-            side = -1
-    return q, abs(r) / depth, False
+    return _close(lo, r_lo, hi, r_hi, v, height, mesh, bodies, water, xs, zs, tolerance)

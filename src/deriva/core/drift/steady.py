@@ -19,6 +19,7 @@ from deriva.core._jit import Vector, int_vector, vector
 from deriva.core.drift.balance import (
     LIES_WITHIN,
     SETTLED_WITHIN,
+    TOLERANCE,
     Bodies,
     Column,
     Mesh,
@@ -186,11 +187,22 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
     if is_tip:
         v = scenario.top.speed_m_s
         q, residual, lifted = solve_tip(
-            v, scenario.top.height_m, problem.mesh, problem.bodies, problem.water, length, xs, zs
-        )
+            v, scenario.top.height_m, problem.mesh, problem.bodies, problem.water, length, xs, zs,
+            0.0, TOLERANCE,
+        )  # fmt: skip
     else:
         q, v, residual = solve_float(
-            problem.mesh, problem.bodies, problem.water, scenario.top.drag_area_m2, length, xs, zs
+            problem.mesh,
+            problem.bodies,
+            problem.water,
+            scenario.top.drag_area_m2,
+            length,
+            xs,
+            zs,
+            0.0,
+            0.0,
+            TOLERANCE,
+            True,
         )
     if not residual < (SETTLED_WITHIN if q >= 0.0 else LIES_WITHIN):
         raise NotConverged(

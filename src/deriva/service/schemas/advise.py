@@ -35,6 +35,7 @@ from deriva.service.schemas.base import Wire, Within, Words
 
 FLIES = Range(1, 3, "flies", "more tangle than fish")
 SHOT_G = Range(0.0, 5.0, "g", "more would sink any float here")
+SPEED_SD_M_S = Range(0.0, 2.0, "m/s", "half the fastest water")
 PACE = Range(0.0, 1.5, "of the surface speed", "a tip that stands still to one that races")
 
 
@@ -50,6 +51,7 @@ class SituationWater(Wire):
     temperature_c: Annotated[float, Within(r.TEMPERATURE_C)] = 11.0
     flow_class: FlowClass = "normal"
     undertow: bool = False
+    speed_sd_m_s: Annotated[float, Within(SPEED_SD_M_S)] | None = None
 
 
 class SituationPlace(Wire):

@@ -141,6 +141,7 @@ def _situation(
             "depth_m", "depth_sd_m", "surface_speed_m_s", "clarity_m", "temperature_c", "flow_class", "undertow",
         )
     }  # fmt: skip
+    water["speed_sd_m_s"] = reading.speed_error_m_s
     state, wind_m_s = known.states.get(beat.river_id), reading.wind_m_s
     if at_flow is not None and not (fresh and reading.depth_how != "flow"):
         depth = DEPTH_M.clamp(at_flow.depth.value)
@@ -148,6 +149,7 @@ def _situation(
     if at_flow is not None and not fresh and state is not None:
         wind_m_s = known.winds.get(beat.river_id, wind_m_s)
         water["surface_speed_m_s"] = SURFACE_SPEED_M_S.clamp(at_flow.speed.value)
+        water["speed_sd_m_s"] = min(2.0, at_flow.speed.sd)
         if state.temperature_c is not None:
             water["temperature_c"] = TEMPERATURE_C.clamp(state.temperature_c)
         if state.clarity_m is not None:

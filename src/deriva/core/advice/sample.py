@@ -1,0 +1,42 @@
+"""What one settled rig is worth in one column: kernels that the close look and the wide sweep over settings share."""
+
+import math
+
+from deriva.core._jit import jit
+from deriva.core.drift.sinking import time_to
+
+SETTLED = 0.98
+"""A fly counts as settled, and may touch, at this share of its steady depth."""
+
+
+@jit
+def time_in_zone(
+    settled: float, depth: float, low: float, high: float, tau: float, shape: float, duration: float
+) -> tuple[float, float]:
+    """Kernel: (seconds until a fly enters the zone, seconds that it spends there before the drift ends)."""
+    if settled <= 0.0:
+        return math.inf, 0.0
+    enters = time_to((depth - high) / settled, tau, shape)
+    leaves = time_to((depth - low) / settled, tau, shape) if low > 0.0 else math.inf
+    return enters, max(0.0, min(leaves, duration) - enters)
+
+
+@jit
+def among(under: float, tops: float, grounded: bool) -> float:
+    """Kernel: 0..1, how deep a body runs among stones that stand ``tops`` high, by its underside over the bed."""
+    if grounded:
+        return 1.0
+    return min(1.0, max(0.0, 1.0 - under / tops))
+
+
+@jit
+def until_hung(stays: float, rate: float, tau: float, shape: float, duration: float) -> tuple[float, float]:
+    """Kernel: (seconds in the zone before the fly hangs up, chance that it does), dragging at a rate a second.
+
+    A fly that hangs fishes no more: what is left is the expected time until it does.
+    """
+    if rate <= 0.0:
+        return stays, 0.0
+    dragging = max(0.0, duration - time_to(SETTLED, tau, shape))
+    hung = 1.0 - math.exp(-rate * dragging)
+    return max(0.0, stays - (dragging - hung / rate)), hung

@@ -1,0 +1,1 @@
+"""The wide look over thousands of settings: compiled, on the server alone."""
