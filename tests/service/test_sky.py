@@ -186,6 +186,7 @@ def test_closed_season_and_thunder__stand_first(
     cautions = today(bank)["cautions"]
     assert cautions[0].startswith("Closed today")
     assert any("lightning rod" in text for text in cautions)
+    assert len(today(bank)["urgent"]) == 2
 
 
 def test_river_and_gauge__are_set_up_over_the_api_and_bad_addresses_refused(bank: Bank) -> None:

@@ -2354,6 +2354,8 @@ export interface components {
         /**
          * TodayOut
          * @description What the river does today; whatever no gauge says is null or empty.
+         *
+         *     ``urgent`` are those of the cautions that stand wherever on the beat a decision is made: a closed day, thunder.
          */
         TodayOut: {
             /**
@@ -2388,6 +2390,8 @@ export interface components {
             sentence: string;
             /** Cautions */
             cautions: string[];
+            /** Urgent */
+            urgent: string[];
         };
         /**
          * TouchOut

@@ -139,6 +139,13 @@ def rules_cautions(season: Season | None, day: MonthDay, *, wading_allowed: bool
     return tuple(said)
 
 
+STORM = (
+    "Thunder is likely: a long rod is a lightning rod. Leave the water when flash and bang are under 30 s apart, "
+    "and come back 30 min after the last."
+)
+"""The 30-30 rule of the US National Weather Service."""
+
+
 @dataclass(frozen=True, slots=True)
 class Sky:
     """The weather of the coming hours: the greatest chance of thunder in an hour."""
@@ -165,10 +172,7 @@ def day_cautions(
             f"Stop: at {qty(temperature_c, '°C', 1)} a played trout may die. Leave them until it cools."
         )
     if sky is not None and sky.thunder >= THUNDER:
-        said.append(
-            "Thunder is likely: a long rod is a lightning rod. Leave the water when flash and bang are under 30 s apart, "
-            "and come back 30 min after the last."
-        )
+        said.append(STORM)
     if normal and normal.flow_class == "much_above_normal":
         said.append("Spate: stay out of the water, and off banks that it undercuts.")
     if trend and trend.direction == "rising":

@@ -136,7 +136,10 @@ class BestOut(Wire):
 
 
 class TodayOut(Wire):
-    """What the river does today; whatever no gauge says is null or empty."""
+    """What the river does today; whatever no gauge says is null or empty.
+
+    ``urgent`` are those of the cautions that stand wherever on the beat a decision is made: a closed day, thunder.
+    """
 
     beat_id: UUID
     gauge: GaugeOut | None
@@ -157,3 +160,4 @@ class TodayOut(Wire):
     warming_c: float | None
     sentence: str
     cautions: list[str]
+    urgent: list[str]

@@ -9,7 +9,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.hours import THUNDER, Best, Hour, best_hours, carry_temperature, keenness, warming
 from deriva.core.advice.sky import light_words, sky_words, wind_words
-from deriva.core.advice.today import Crossing, Sky, day_cautions, rules_cautions, sentence, way_caution
+from deriva.core.advice.today import STORM, Crossing, Sky, day_cautions, rules_cautions, sentence, way_caution
 from deriva.core.water.appetite import KNEELING_M, STANDING_M, WADED_M, standoff
 from deriva.core.water.flow import AgainstNormal, Trend, quantile, recession, same_days, trend
 from deriva.service.adapters.sun import sun_day
@@ -65,6 +65,15 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
     light = _light_out(river, beat, hours, now=now)
     best = best_hours([hour for hour, _ in ahead], beat.species)
     mine = next(one for one in await list_beats(session, angler) if one.id == beat_id)
+    rules = _rules(beat, river, now=now)
+    cautions = day_cautions(
+        normal,
+        moving,
+        temperature_c=temperature_c,
+        age_h=state.age_h(now) if state else None,
+        sky=Sky(max((hour.thunder for hour in hours[:STORM_H]), default=0.0)),
+        beat=(*rules, *_way(mine, beat)),
+    )
     return TodayOut(
         beat_id=beat_id,
         gauge=_gauge_out(state),
@@ -84,16 +93,8 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         best=_best_out(best, now=now, dark=light.dark if light else None),
         warming_c=warms,
         sentence=sentence(normal, moving, clarity_m=clarity_m, temperature_c=temperature_c, warming_c=warms),
-        cautions=list(
-            day_cautions(
-                normal,
-                moving,
-                temperature_c=temperature_c,
-                age_h=state.age_h(now) if state else None,
-                sky=Sky(max((hour.thunder for hour in hours[:STORM_H]), default=0.0)),
-                beat=_beat_cautions(mine, beat, river, now=now),
-            )
-        ),
+        cautions=list(cautions),
+        urgent=[text for text in cautions if text == STORM or text in rules],
     )
 
 
@@ -110,19 +111,23 @@ async def _hourly(
     return await queries.hourly(session, state.gauge.id, parameter, since=since, until=now)
 
 
-def _beat_cautions(mine: BeatOut, beat: Beat, river: River, *, now: datetime) -> tuple[str, ...]:
-    """Return what the rules of the beat and the wading of its lies add to the day's cautions."""
-    there = now + timedelta(hours=(river.longitude or 0.0) / SUN_DEG_PER_H)  # the day turns with the sun
-    rules = rules_cautions(
+def _rules(beat: Beat, river: River, *, now: datetime) -> tuple[str, ...]:
+    """Return what the rules of the beat forbid today; the day turns with the sun over the river."""
+    there = now + timedelta(hours=(river.longitude or 0.0) / SUN_DEG_PER_H)
+    return rules_cautions(
         BeatRules.model_validate(beat.rules).season(),
         (there.month, there.day),
         wading_allowed=beat.wading_allowed,
     )
+
+
+def _way(mine: BeatOut, beat: Beat) -> tuple[str, ...]:
+    """Return the lies that nobody should wade through, where wading is allowed at all."""
     if not beat.wading_allowed:
-        return rules
+        return ()
     waters = [(lie.name, lie.situation.situation().water) for lie in mine.lies if lie.situation is not None]
     way = way_caution([Crossing(name, water.depth_m, water.mean_speed_m_s) for name, water in waters])
-    return rules if way is None else (*rules, way)
+    return () if way is None else (way,)
 
 
 def _weather_out(river: River, hours: Sequence[WeatherHour], *, now: datetime) -> WeatherOut | None:

@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Outcome, Pace, Ranked } from "../../api/client";
-import { useAdvice, useSession, useTune } from "../../api/hooks";
+import { useAdvice, useSession, useToday, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeys } from "../../app/shortcuts";
 import { take, tuningOf, useInHand } from "../../local/inhand";
@@ -80,6 +80,7 @@ function Bank({
 }: AtLie & { inHand: InHand; angler: string; cautions: string[] }) {
   const { show } = useUnits();
   const log = useLog(angler, lie.id);
+  const today = useToday(beat.id);
   const tuned = useTune(situation, tuningOf(inHand.rig, inHand.setup));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
@@ -210,12 +211,23 @@ function Bank({
           </>
         )}
         <Cautions
-          texts={cautions.length > 0 ? cautions : ["Local rules and the fishery's word come first."]}
+          texts={[
+            ...new Set([
+              ...(today.data?.urgent ?? []),
+              ...(cautions.length > 0 ? cautions : ["Local rules and the fishery's word come first."]),
+            ]),
+          ]}
         />
       </div>
       <ChangeSheet open={changing} onClose={() => setChanging(false)} inHand={inHand} situation={situation} />
       {landing && (
-        <CatchSheet drift={landing} angler={angler} setup={inHand} onClose={() => setLanding(null)} />
+        <CatchSheet
+          drift={landing}
+          angler={angler}
+          setup={inHand}
+          release={beat.rules.release}
+          onClose={() => setLanding(null)}
+        />
       )}
     </div>
   );

@@ -10,6 +10,8 @@ interface Props {
   drift: string;
   angler: string;
   setup: InHand;
+  /** The rules of the beat: every fish goes back. */
+  release: boolean;
   onClose: () => void;
 }
 
@@ -33,7 +35,7 @@ const HOW = [
 ] as const;
 
 /** A fish without a keyboard. Nothing here is insisted on: closing the sheet keeps the drift as a fish. */
-export function CatchSheet({ drift, angler, setup, onClose }: Props) {
+export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
   const { show } = useUnits();
   const [species, setSpecies] = useState<(typeof SPECIES)[number][0]>("brown trout");
   const [length, setLength] = useState(300);
@@ -73,6 +75,7 @@ export function CatchSheet({ drift, angler, setup, onClose }: Props) {
       {flies.length > 1 && <Choice label="Took the" value={fly} options={flies} onChange={setFly} />}
       <Choice label="When" value={phase} options={PHASES} onChange={setPhase} />
       <p className="text-sm text-soft">
+        {release && <b>All fish go back on this beat. </b>}
         Wet hands, keep it in the water, release it facing upstream. Don't measure a tired fish.
       </p>
       <div className="grid grid-cols-2 gap-2">
