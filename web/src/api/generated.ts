@@ -1505,6 +1505,8 @@ export interface components {
             mend: components["schemas"]["MendOut"] | null;
             /** Warnings */
             warnings: string[];
+            /** Why */
+            why: components["schemas"]["WhyOut"][];
             /** T50 S */
             t50_s: number | null;
             /** T80 S */

@@ -47,7 +47,7 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             "Share of the drift in the strike zone",
             (depth, speed, bed, f"Zone {qty(e.zone.low_m, 'm')} to {qty(e.zone.high_m, 'm')} above the bed"),
             f"The drift of {qty(e.drift_m, 'm', 1)} takes {qty(e.drift_s, 's', 1)}; time before the fly is down, and time "
-            f"lost to hang-ups, is taken off. Averaged over five equally likely depths"
+            f"lost to hang-ups, is taken off. Averaged over five equally likely depths, each with a speed"
             f"{' and three paces of the tip' if kind == 'tip' else ''}: {percent(e.zone_share)}, from "
             f"{percent(e.zone_share_low)} to {percent(e.zone_share_high)}.{loose}",
             f"{STEADY} {LOG_LAW} The height of the zone is common practice.",
@@ -71,8 +71,8 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             "depth_setting",
             "Depth setting",
             (depth, speed, f"Fly {fly_g}"),
-            "Every setting from half to nearly twice the depth was tried with every bead; this one scores best over the "
-            "depths that the lie may have, long enough to reach and short enough not to hang up.",
+            "Settings from half to nearly twice the depth were tried with every bead; this one scores best over the "
+            "depths and speeds that the lie may have, long enough to reach and short enough not to hang up.",
             STEADY,
             "Touches: none in about six drifts says longer, hanging up says shorter.",
         ),
@@ -141,3 +141,67 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             )
         )
     return tuple(result)
+
+
+TRANSIENT = (
+    "Transient drift: the rig as weights on line that does not stretch, drag as in the steady drift; times good to 3 % "
+    "against an independent solver."
+)
+
+
+def explain_drift(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
+    """Return the why of every number that is read off a drift as it runs."""
+    e, water = evaluation, situation.water
+    speed = f"Surface speed {qty(water.surface_speed_m_s, 'm/s')}"
+    depth = f"Depth {qty(water.depth_m, 'm')}, the one believed"
+    tops = qty(stone_height(bed_ks_m=e.scenario.water.bed_ks_m), "m")
+    tip = e.rig.float_ is None
+    found = [
+        Why(
+            "top_pace",
+            "Pace against the bubbles at this moment",
+            (speed,),
+            "How fast the rod tip is led."
+            if tip
+            else "How fast the float goes, over how fast the surface does.",
+            TRANSIENT,
+            "A float as fast as the bubbles says that the flies are not down yet.",
+        ),
+        Why(
+            "fly_pace",
+            "The point fly against the water around it",
+            (speed, depth),
+            "Its speed downstream over the current's at its own depth. 100 % is a dead drift; more, and the line tows it.",
+            f"{TRANSIENT} {LOG_LAW}",
+            "Finer tippet, a slower tip or a float nearer to plumb.",
+        ),
+        Why(
+            "pull",
+            "Pull of the line on float or tip",
+            (f"Fly {qty(1000.0 * fly_body(e.rig.point, along_m=1.0).mass_kg, 'g')}", speed),
+            "What a balance would read there: weight in water and drag together, the mean since the picture before.",
+            TRANSIENT,
+            "A heavier fly, thicker line, or a tip that holds back.",
+        ),
+        Why(
+            "touches",
+            "Touches of the bed so far",
+            (depth, f"Stones about {tops} high"),
+            "Each time that the underside of a fly is lower than the stone it passes; touches closer together than a hand "
+            "can tell are one. The stones are the same every time; luck and turbulence are left out.",
+            PRACTICE,
+            "A shorter setting, a lighter fly, or a deeper lie than believed.",
+        ),
+    ]
+    if tip:
+        found.append(
+            Why(
+                "sighter",
+                "Lean of the sighter",
+                (f"Tip to bubbles {percent(e.rig.tip_pace)}",),
+                "Its angle from plumb. It hangs plumb where the tip goes as fast as the line is carried.",
+                TRANSIENT,
+                "Leading faster puts the tip ahead; holding back lets the sighter pass.",
+            )
+        )
+    return tuple(found)

@@ -1,6 +1,7 @@
 """`deriva advise` and the views of a rig: a situation in, ranked rigs out."""
 
 import math
+from collections.abc import Iterable
 from dataclasses import asdict
 from itertools import accumulate, pairwise
 from typing import Annotated, Literal
@@ -23,7 +24,7 @@ from deriva.core.advice.situation import (
     Situation,
     WaterKind,
 )
-from deriva.core.advice.why import explain
+from deriva.core.advice.why import Why, explain
 from deriva.core.advice.wording import plain
 from deriva.core.ranges import Range
 from deriva.core.rigs.spec import Rig, RigKind
@@ -428,6 +429,11 @@ def _limits(situation: Situation) -> LimitsOut:
     )
 
 
+def whys_out(whys: Iterable[Why]) -> list[WhyOut]:
+    """Return the wire form of explanations."""
+    return [WhyOut(**asdict(why) | {"inputs": list(why.inputs)}) for why in whys]
+
+
 def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
     """Return the wire form of one judged rig; sentences keep their marked quantities."""
     e = judged.evaluation
@@ -446,19 +452,7 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
         setup=_setup(e) if e else None,
         numbers=_numbers(e) if e else None,
         picture=_picture(e) if e else None,
-        why=[
-            WhyOut(
-                number=w.number,
-                title=w.title,
-                inputs=list(w.inputs),
-                how=w.how,
-                source=w.source,
-                change=w.change,
-            )
-            for w in explain(e, situation)
-        ]
-        if e
-        else [],
+        why=whys_out(explain(e, situation)) if e else [],
         rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=judged.thumb_note),
         limits=_limits(situation),
     )

@@ -5,7 +5,7 @@ from deriva.core.drift.bed import TouchKind
 from deriva.core.drift.mending import Way
 from deriva.core.drift.path import Handling
 from deriva.core.drift.transient import Entry
-from deriva.service.schemas.advise import Part, SituationModel, TopMark, TuningIn
+from deriva.service.schemas.advise import Part, SituationModel, TopMark, TuningIn, WhyOut
 from deriva.service.schemas.base import Wire
 
 
@@ -112,5 +112,6 @@ class PathOut(Wire):
     under_from_s: float | None
     mend: MendOut | None
     warnings: list[str]
+    why: list[WhyOut]
     t50_s: float | None
     t80_s: float | None

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from deriva.core.advice.advisor import advise, judge_rig, tuned_rig
 from deriva.core.advice.evaluate import evaluate, hang_rate
 from deriva.core.advice.mends import mend_advice
+from deriva.core.advice.why import explain_drift
 from deriva.core.drift.path import DriftPath, drift_path
 from deriva.core.drift.transient import FRAME_S
 from deriva.core.rigs.spec import Rig
@@ -20,6 +21,7 @@ from deriva.service.schemas.advise import (
     parts,
     ranked_out,
     top_mark,
+    whys_out,
 )
 from deriva.service.schemas.column import MendOut, PathIn, PathOut, TouchOut
 
@@ -118,6 +120,7 @@ def path(asked: PathIn) -> PathOut:
         under_from_s=run.under_from_s,
         mend=None if mends is None else MendOut(**asdict(mends[0]), words=mends[1]),
         warnings=_warnings(run, rig),
+        why=whys_out(explain_drift(evaluation, situation)),
         t50_s=drift.t50_s,
         t80_s=drift.t80_s,
     )
