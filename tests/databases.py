@@ -1,8 +1,6 @@
 """Databases of the tests' own: a seeded template, and a fresh copy of it for every test that asks."""
 
-import asyncio
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 
 import psycopg
@@ -10,6 +8,7 @@ import psycopg
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import connect, migrate
 from deriva.service.usecases.demo import seed, seed_database
+from tests.loops import run
 
 TEMPLATE = "template_seeded"
 
@@ -21,24 +20,16 @@ async def _places(url: str) -> None:
     await engine.dispose()
 
 
-def _in_its_own_loop(url: str, *, seasons: bool, gauges: str = "") -> None:
-    """Seed in a thread: Playwright may have a loop in this one."""
-    with ThreadPoolExecutor(1) as thread:
-        thread.submit(
-            lambda: asyncio.run(seed_database(url, gauges=gauges) if seasons else _places(url))
-        ).result()
-
-
 def seed_seasons_too(url: str, *, gauges: str = "") -> None:
     """Put the whole demo into a database, with its gauge where one is to be read."""
-    _in_its_own_loop(url, seasons=True, gauges=gauges)
+    run(seed_database(url, gauges=gauges))
 
 
 def make_template(cluster: Cluster) -> None:
     """Make the template: the demo's places without its seasons."""
     cluster.create(TEMPLATE)
     migrate(cluster.url(TEMPLATE))
-    _in_its_own_loop(cluster.url(TEMPLATE), seasons=False)
+    run(_places(cluster.url(TEMPLATE)))
 
 
 def _server(cluster: Cluster) -> psycopg.Connection:

@@ -1,6 +1,5 @@
 """The gauge, read over HTTP from its stand-in, well and broken; the river today; lies carried to today's flow."""
 
-import asyncio
 from collections.abc import AsyncIterator, Callable, Coroutine
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime, timedelta
@@ -18,6 +17,7 @@ from deriva.service.store.engine import Sessions, connect
 from deriva.service.usecases.river import refresh
 from deriva.standins.app import create
 from deriva.standins.marrowen import series
+from tests.loops import run
 from tests.service.anglers import Bank, count, new_id
 
 BASE = "http://stand-in"
@@ -70,7 +70,7 @@ class StandIn:
             async with sessions() as made:
                 await work(made)
 
-        asyncio.run(whole())
+        run(whole())
 
 
 @pytest.fixture
@@ -214,7 +214,7 @@ def fetch(handler: Callable[[httpx.Request], httpx.Response], kind: str = "csv")
             now = datetime.now(UTC)
             return len(await read_gauge(client, BASE + "/iv?s={start}", kind=kind, since=now, until=now))
 
-    return asyncio.run(work())
+    return run(work())
 
 
 GOOD = "time,flow[m3/s]\n2026-05-01T11:00:00Z,3\n"

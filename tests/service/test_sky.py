@@ -1,6 +1,5 @@
 """Weather and sun: read over HTTP from the stand-in, well and broken; the sun against another library."""
 
-import asyncio
 import json
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -23,6 +22,7 @@ from deriva.service.store.engine import connect
 from deriva.service.usecases.river import refresh_weather
 from deriva.standins.app import create
 from deriva.standins.marrowen import series
+from tests.loops import run
 from tests.service.anglers import Bank, new_id
 
 BASE = "http://stand-in"
@@ -130,7 +130,7 @@ def read_weather(database: str, river: UUID, fault: str = "none") -> None:
             await refresh_weather(sessions, river, client, sources=Sources(BASE))
         await engine.dispose()
 
-    asyncio.run(work())
+    run(work())
 
 
 def today(bank: Bank) -> dict[str, Any]:

@@ -65,7 +65,6 @@ export function DriftPlayer({ path, ghosts, column }: Props) {
   return (
     <div>
       <DriftScene path={path} ghosts={ghosts} time={time} column={column} />
-      <Readout path={path} time={time} />
       <div className="mt-3 grid items-end gap-3 sm:grid-cols-[auto_1fr_auto]">
         <Button look="main" className="flex items-center justify-center gap-2 sm:min-w-36" onClick={toggle}>
           {playing ? <Pause aria-hidden size={22} /> : <Play aria-hidden size={22} />}
@@ -85,6 +84,7 @@ export function DriftPlayer({ path, ghosts, column }: Props) {
         />
         <Choice label="Pace" value={pace} options={PACES} onChange={setPace} />
       </div>
+      <Readout path={path} time={time} />
       <DepthTrace path={path} ghosts={ghosts} time={time} />
     </div>
   );
