@@ -620,6 +620,15 @@ export interface components {
              * @description in
              */
             position: number;
+            /**
+             * @default {
+             *       "max_flies": 2,
+             *       "added_weight": true,
+             *       "barbless": true,
+             *       "lead": false,
+             *       "release": true
+             *     }
+             */
             rules: components["schemas"]["BeatRules"];
             /**
              * Rules Text

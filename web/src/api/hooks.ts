@@ -57,15 +57,6 @@ export function usePlaces() {
 export const useRivers = () =>
   useQuery({ queryKey: ["rivers"], queryFn: () => unwrap(api.GET("/api/rivers")) });
 
-/** What holds on most waters, until the fishery's rules are entered. */
-const ORDINARY: BeatIn["rules"] = {
-  max_flies: 2,
-  added_weight: true,
-  barbless: true,
-  lead: false,
-  release: true,
-};
-
 interface NewRiver {
   ids: { river: string; gauge: string; beat: string };
   river: RiverIn;
@@ -90,15 +81,8 @@ export function useSetup() {
         await unwrap(
           api.PUT("/api/beats/{beat_id}", {
             params: { path: { beat_id: ids.beat } },
-            body: {
-              river_id: ids.river,
-              name: beat,
-              position: 0,
-              rules: ORDINARY,
-              rules_text: "",
-              wading_allowed: true,
-              species: "brown trout",
-            },
+            // its rules are the service's defaults until the fishery's are entered
+            body: { river_id: ids.river, name: beat, position: 0 } as BeatIn,
           }),
         );
       if (gauge)

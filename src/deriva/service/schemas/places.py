@@ -115,7 +115,7 @@ class BeatIn(Wire):
     river_id: UUID
     name: Name
     position: Annotated[int, Within(Range(0, 1000, "", "more beats than anyone fishes"))]
-    rules: BeatRules
+    rules: BeatRules = BeatRules()
     rules_text: Prose = ""
     wading_allowed: bool = True
     flows_to_deg: Annotated[float, Within(BEARING_DEG)] | None = None
