@@ -7,7 +7,8 @@ from typing import Any
 
 from deriva.core._jit import COMPILED
 from deriva.core.advice.advisor import advise
-from deriva.core.advice.candidates import candidates
+from deriva.core.advice.candidates import candidates, families
+from deriva.core.advice.candidates import settings as depth_settings
 from deriva.core.advice.situation import Fish, LieWater, Place, Situation
 from deriva.core.drift import steady as steady_module
 from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
@@ -22,6 +23,14 @@ SCENARIO = Scenario(
     (Body(0.9, 0.0003, 0.0045),),
 )
 SITUATION = Situation(LieWater(1.2, 0.9, "run", 0.25, "cobble", 1.2, 11.0), Place(6.0), Fish())
+SITUATIONS = (
+    SITUATION,
+    Situation(LieWater(1.1, 0.3, "glide", 0.2), Place(9.0)),
+    Situation(LieWater(1.6, 0.6, "pool", 0.3, "boulder"), Place(7.0)),
+    Situation(LieWater(0.5, 1.1, "riffle", 0.1, "cobble"), Place(5.0)),
+    Situation(LieWater(2.2, 0.5, "pool_head", 0.5), Place(8.0)),
+)
+PLANS_EACH = 8
 DRIFT_S = 8.0
 
 
@@ -178,6 +187,38 @@ def _growth() -> dict[str, Any]:
     }
 
 
+def _plans(steady_s: float) -> list[dict[str, Any]]:
+    """Time full plans in several waters, and say how a sweep grows with its settings."""
+    times: list[float] = []
+    for _ in range(PLANS_EACH):
+        for situation in SITUATIONS:
+            began = time.perf_counter()
+            advise(situation)
+            times.append(time.perf_counter() - began)
+    times.sort()
+    settings = min(sum(len(list(candidates(one, kind))) for kind in RIG_KINDS) for one in SITUATIONS)
+    middle, p95 = statistics.median(times), times[int(0.95 * len(times))]
+    rows = [
+        {
+            "what": f"full plan, at least {settings} settings over 5 waters (a tight line 15), against as many steady drifts",
+            "ratio": 5 * settings * steady_s / middle,
+            "raw": f"median {1e3 * middle:.0f} ms, p95 {1e3 * p95:.0f} ms of {len(times)} plans in {len(SITUATIONS)} waters",
+        }
+    ]
+    if COMPILED:
+        from deriva.core.plan.sweep import sweep  # noqa: PLC0415 - needs numba
+
+        kin, lengths = list(families(SITUATION, "indicator")), depth_settings(SITUATION, "indicator")
+        whole = median_seconds(lambda: sweep(kin, lengths, SITUATION), 9)
+        fewer = median_seconds(lambda: sweep(kin[::2], lengths, SITUATION), 9)
+        coarser = median_seconds(lambda: sweep(kin, lengths[::2], SITUATION), 9)
+        said = f"{1e3 * whole:.1f} ms; half the families {1e3 * fewer:.1f} ms, half the settings of each {1e3 * coarser:.1f} ms"
+        rows.append(
+            {"what": "a sweep against one of half as many families", "ratio": whole / fewer, "raw": said}
+        )
+    return rows
+
+
 def _memory_mb() -> float:
     """Return the memory of this process, MB."""
     import resource  # noqa: PLC0415
@@ -191,9 +232,8 @@ def run() -> list[dict[str, Any]]:
     steady = median_seconds(lambda: steady_drift(SCENARIO), 400)
     plain = _plain_steady()
     drift = median_seconds(lambda: transient_drift(SCENARIO, duration_s=DRIFT_S), 20)
-    plan = median_seconds(lambda: advise(SITUATION), 5)
+    plans = _plans(steady)
     memory = _memory_mb()
-    settings = sum(len(list(candidates(SITUATION, kind))) for kind in RIG_KINDS)
     return [
         {
             "what": f"steady drift, compiled against plain Python (numba {'on' if COMPILED else 'off'})",
@@ -205,11 +245,7 @@ def run() -> list[dict[str, Any]]:
             "ratio": DRIFT_S / drift,
             "raw": f"{1e3 * drift:.1f} ms for {DRIFT_S:g} s",
         },
-        {
-            "what": f"full plan over {settings} settings against as many steady drifts",
-            "ratio": settings * steady / plan,
-            "raw": f"median {1e3 * plan:.0f} ms, each of the promising over 5 waters, a tight line over 15",
-        },
+        *plans,
         _growth(),
         *_other_engines(drift),
         {

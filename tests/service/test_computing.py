@@ -61,7 +61,7 @@ def test_tune_and_path__follow_the_setting(client: TestClient) -> None:
     assert path["body_depth_m"][0][-1] == pytest.approx(shallow["numbers"]["fly_depth_m"], rel=0.03)
     frames, nodes = len(path["line_x_m"]), len(path["line_x_m"][0])
     assert frames * path["frame_s"] >= path["ends_s"]
-    assert path["body_nodes"][0] == nodes - 1
+    assert path["body_knots"][0] == nodes - 1
     assert path["body_parts"][0] == "point"
     assert path["top"] == "float"
     assert path["sighter_points"] == 0

@@ -61,9 +61,11 @@ else:
             return njit(cache=True, error_model="numpy", fastmath=loose)(function)
 
         def jit_free(function):
-            """Compile a kernel of the server's that lets other threads run beside it."""
-            loose = {"contract", "reassoc", "arcp", "nsz", "afn"}
-            return njit(cache=True, error_model="numpy", fastmath=loose, nogil=True)(function)
+            """Compile a kernel of the server's that lets other threads run beside it.
+
+            Its sums keep their order: with leave to reorder them, a sweep that passes through infinity went wrong.
+            """
+            return njit(cache=True, error_model="numpy", nogil=True)(function)
 
         def vector(values):
             """Return the values as a kernel wants them."""

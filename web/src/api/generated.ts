@@ -747,7 +747,7 @@ export interface components {
         };
         /**
          * BodyOut
-         * @description A fly or shot in the picture.
+         * @description A fly or shot in the picture; ``knot`` is the point of the line that it, or its tag, is tied in at.
          */
         BodyOut: {
             /**
@@ -755,6 +755,8 @@ export interface components {
              * @enum {string}
              */
             part: "point" | "dropper" | "shot";
+            /** Knot */
+            knot: number;
             /** X M */
             x_m: number;
             /** Height M */
@@ -1452,8 +1454,8 @@ export interface components {
          * @description A drift as frames at equal times; lines hold x downstream and height above the bed, node by node. The pull of the
          *     line is in grams, as a balance would read it.
          *
-         *     ``body_nodes``, ``body_parts`` and ``body_size_mm`` go body by body, the point fly first; the first
-         *     ``sighter_points`` nodes are the sighter.
+         *     What begins with ``body_`` goes body by body, the point fly first; ``body_knots`` are the nodes of the line that the
+         *     bodies, or their tags, are tied in at. The first ``sighter_points`` nodes are the sighter.
          */
         PathOut: {
             /** Frame S */
@@ -1485,8 +1487,10 @@ export interface components {
             line_x_m: number[][];
             /** Line Height M */
             line_height_m: number[][];
-            /** Body Nodes */
-            body_nodes: number[];
+            /** Body Knots */
+            body_knots: number[];
+            /** Body X M */
+            body_x_m: number[][];
             /** Body Parts */
             body_parts: ("point" | "dropper" | "shot")[];
             /** Body Size Mm */
@@ -1926,6 +1930,12 @@ export interface components {
              * @enum {string}
              */
             bottom: "touch" | "near";
+            /**
+             * Tied
+             * @default tag
+             * @enum {string}
+             */
+            tied: "tag" | "line";
         };
         /**
          * SeenOut
@@ -2045,6 +2055,8 @@ export interface components {
             depth_setting_m: number;
             /** Dropper Spacing M */
             dropper_spacing_m: number | null;
+            /** Dropper Tag M */
+            dropper_tag_m: number;
             /** Tippet X */
             tippet_x: number;
             /** Shot G */
@@ -2117,7 +2129,8 @@ export interface components {
              *       "heavy": "point",
              *       "weight": "flies",
              *       "pace": "dead",
-             *       "bottom": "touch"
+             *       "bottom": "touch",
+             *       "tied": "tag"
              *     }
              */
             school: components["schemas"]["SchoolModel"];
@@ -2479,6 +2492,8 @@ export interface components {
             dropper_bead_mm?: number | null;
             /** Dropper Spacing M */
             dropper_spacing_m?: number | null;
+            /** Dropper Tag M */
+            dropper_tag_m?: number | null;
             /** Tippet X */
             tippet_x?: number | null;
             /**

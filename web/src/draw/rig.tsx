@@ -22,17 +22,20 @@ interface FlyProps {
   frame: Frame;
   x: number;
   heightM: number;
+  /** Where on the line the fly, or its tag, is tied in, in pixels. */
+  knot: readonly [number, number] | undefined;
   sizeMm: number;
   part: Part;
 }
 
-/** A fly with its bead towards the current, or a shot. */
-export function BodyMark({ frame, x, heightM, sizeMm, part }: FlyProps) {
+/** A fly with its bead towards the current, on its tag if it has one; or a shot. */
+export function BodyMark({ frame, x, heightM, knot, sizeMm, part }: FlyProps) {
   const r = Math.max(3.5, enlarged(frame, sizeMm));
   const y = Math.min(yOf(frame, heightM), frame.surface + frame.depth * frame.scale - r * 0.6);
   if (part === "shot") return <circle cx={x} cy={y} r={r * 0.7} fill="var(--soft)" stroke="var(--ink)" />;
   return (
     <g>
+      {knot && <line x1={knot[0]} y1={knot[1]} x2={x} y2={y} stroke="var(--ink)" strokeWidth={1.1} />}
       <path
         d={`M${x} ${y}q${r * 2} ${-r * 0.3} ${r * 3.1} ${r * 0.9}q${-r * 1.6} ${r * 0.9} ${-r * 3.1} ${-r * 0.3}z`}
         fill="var(--bed-dark)"
@@ -146,6 +149,7 @@ export function HangingRig({ frame, picture, left, right, active, faint = false 
           frame={frame}
           x={x + body.x_m * frame.scale}
           heightM={body.height_m}
+          knot={points[body.knot]}
           sizeMm={body.size_mm}
           part={body.part}
         />

@@ -10,6 +10,7 @@ export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
   flies: setup.flies,
   dropper_bead_mm: setup.dropper_bead_mm,
   dropper_spacing_m: setup.dropper_spacing_m,
+  dropper_tag_m: setup.dropper_tag_m,
   tippet_x: setup.tippet_x,
   shot_g: setup.shot_g,
   float: setup.float,

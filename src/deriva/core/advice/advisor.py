@@ -1,5 +1,6 @@
 """From a situation to the three rigs, ranked, each set by computation and with its reasons."""
 
+import heapq
 import math
 from dataclasses import dataclass, replace
 
@@ -9,10 +10,14 @@ from deriva.core.advice.candidates import (
     CARRY_MARGIN,
     CLOSE_SPACING_M,
     DROPPER_SPACING_M,
+    Family,
     candidates,
     dropper_fly,
+    dropper_tag,
+    families,
     floats,
     point_fly,
+    settings,
     tip_pace,
     tippet_x,
     weight_n,
@@ -36,8 +41,9 @@ LEAST_WEIGHT = 0.02
 """What a step up the bead ladder must gain in score to be worth it in water a metre deep, more in thinner and less in
 deeper: no heavier than needed, since a heavy fly lands hard in thin water (common practice, no source)."""
 
-FINER_STEPS, CLOSER_STEPS = 1.0, 0.25
-"""Steps of the bead ladder that tippet a size finer, or flies closer together, are reckoned at (common practice)."""
+FINER_STEPS, CLOSER_STEPS, PACE_STEPS, FLOAT_STEPS = 1.0, 0.25, 0.5, 1.0
+"""Steps of the bead ladder that tippet a size finer, flies closer together, a tip off its plumb pace and a float a size
+larger than needed are reckoned at (common practice, no source)."""
 
 CLOSE_LOOKS = 6
 """Settings of a kind that are looked at closely after the sweep."""
@@ -169,12 +175,21 @@ def _unusable(kind: RigKind, situation: Situation, why: str) -> Judged:
     )
 
 
-def _price(rig: Rig, situation: Situation) -> float:
-    """Return what a setting must gain in score to be worth it: for weight, finer tippet, flies closer than usual."""
+def _price(rig: Rig | Family, situation: Situation) -> float:
+    """Return what a rig must gain in score to be worth it: for weight, finer tippet, flies closer than usual, a tip that
+    does not leave the line plumb, a float larger than needed.
+    """
     steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM) + 2.0 * rig.shot_g
     heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
     steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))
     steps += CLOSER_STEPS * (rig.dropper_spacing_m is not None and rig.dropper_spacing_m <= CLOSE_SPACING_M)
+    if rig.float_ is None:
+        steps += PACE_STEPS * (rig.tip_pace != tip_pace(situation))
+    else:
+        need = CARRY_MARGIN * weight_n(rig.point, rig.dropper, rig.shot_g)
+        steps += FLOAT_STEPS * sum(
+            need <= f.carries_n < rig.float_.carries_n for f in floats(situation, rig.kind)
+        )
     return steps * LEAST_WEIGHT / situation.water.depth_m
 
 
@@ -187,22 +202,29 @@ def _worth_a_close_look(kind: RigKind, situation: Situation) -> list[Rig]:
         return list(candidates(situation, kind, fine=False))
     from deriva.core.plan.sweep import sweep  # noqa: PLC0415 - needs numpy, which the phone has not
 
-    rigs = list(candidates(situation, kind))
-    if len(rigs) <= CLOSE_LOOKS:
-        return rigs
-    seen = sweep(rigs, situation)
-    worths: list[float] = []
-    for k, rig in enumerate(rigs):
-        carry = math.inf if rig.float_ is None else rig.float_.carries_n / max(float(seen.load_n[k]), 1e-9)
-        score = (
-            float(seen.zone_share[k]) ** ZONE_WEIGHT
-            * bed_value(float(seen.hang_chance[k]), situation)
-            * pace_value(float(seen.fly_pace[k]))
-            * (1.0 if rig.float_ is None else carry_value(carry))
+    kin, lengths = list(families(situation, kind)), settings(situation, kind)
+    if not kin or not lengths:
+        return []
+    seen = sweep(kin, lengths, situation)
+    worths: list[tuple[float, int, int]] = []
+    for f, family in enumerate(kin):
+        price, carries = (
+            _price(family, situation),
+            math.inf if family.float_ is None else family.float_.carries_n,
         )
-        worths.append(score - _price(rig, situation) if seen.found[k] > 0.0 else -1.0)
-    order = sorted(range(len(rigs)), key=lambda k: -worths[k])
-    return [rigs[k] for k in order[:CLOSE_LOOKS]]
+        for s in range(len(lengths)):
+            if seen.found[f, s] <= 0.0:
+                continue
+            carry = carries / max(float(seen.load_n[f, s]), 1e-9)
+            score = (
+                float(seen.zone_share[f, s]) ** ZONE_WEIGHT
+                * bed_value(float(seen.hang_chance[f, s]), situation)
+                * pace_value(float(seen.fly_pace[f, s]))
+                * carry_value(carry)
+            )
+            worths.append((score - price, f, s))
+    best = heapq.nlargest(CLOSE_LOOKS, worths)
+    return [kin[f].at(lengths[s]) for _, f, s in best]
 
 
 def _best(kind: RigKind, situation: Situation) -> Judged:
@@ -289,6 +311,7 @@ class Tuning:
     flies: int | None = None
     dropper_bead_mm: float | None = None
     dropper_spacing_m: float | None = None
+    dropper_tag_m: float | None = None
     tippet_x: int | None = None
     shot_g: float = 0.0
     float_: str | None = None
@@ -356,12 +379,16 @@ def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
         wanted = tuning.dropper_spacing_m or DROPPER_SPACING_M
         spacing = min(wanted, round(tuning.depth_setting_m / 2.0, 2))
     heavy_hook = min(fly.hook for fly in (point, dropper) if fly is not None)
+    tag = 0.0
+    if dropper is not None:
+        tag = dropper_tag(situation) if tuning.dropper_tag_m is None else tuning.dropper_tag_m
     return Rig(
         kind=tuning.kind,
         depth_setting_m=tuning.depth_setting_m,
         point=point,
         dropper=dropper,
         dropper_spacing_m=spacing,
+        dropper_tag_m=tag,
         tippet_x=tippet_x(situation, heavy_hook) if tuning.tippet_x is None else tuning.tippet_x,
         shot_g=tuning.shot_g,
         float_=carrier,

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import product
 
 from deriva.core.advice.food import offer
 from deriva.core.advice.situation import Situation
@@ -15,9 +16,7 @@ from deriva.core.water.profile import mean_to_surface
 from deriva.core.water.properties import GRAVITY_M_S2
 
 COARSE_SHARES = (0.5, 0.6, 0.7, 0.78, 0.86, 0.94, 1.02, 1.12, 1.25, 1.4, 1.6, 1.85)
-FINE_SHARES = (
-    *(0.5 + 0.04 * k for k in range(24)), 1.5, 1.6, 1.7, 1.85,
-)  # fmt: skip
+FINE_SHARES = (*(0.5 + 0.03 * k for k in range(32)), 1.5, 1.6, 1.7, 1.85)
 """Line below the float (or the water, for a tight line) tried, as shares of the depth believed: where each is looked at
 closely, and where thousands are swept."""
 
@@ -30,7 +29,14 @@ CARRY_MARGIN = 1.4
 TWO_FLY_DEPTH_M = 0.6
 DROPPER_SPACING_M = 0.45
 CLOSE_SPACING_M = 0.30
+SPACINGS_M = (DROPPER_SPACING_M, CLOSE_SPACING_M, 0.20)
 """Dropper above the point, m (45-50 cm, 30-45 cm in use); below this depth one fly is enough (common practice)."""
+
+TIP_PACES = (0.0, -0.05, 0.05)
+"""Paces of the tip tried, off the plumb one, as shares of the surface speed."""
+
+DROPPER_TAG_M = 0.12
+"""Tag that a dropper hangs from, m (10-15 cm in use; common practice, no source)."""
 
 HOOK_FOR_BEAD = {2.0: 16, 2.5: 16, 3.0: 14, 3.5: 12, 4.0: 10}
 """Hook that a bead of each size sits on (common practice, no source)."""
@@ -187,48 +193,107 @@ def tip_pace(situation: Situation) -> float:
     return round(mean + 0.03 + (0.05 if situation.school.pace == "lead" else 0.0), 2)
 
 
-def spacings(setting: float, *, fine: bool) -> tuple[float, ...]:
-    """Return the distances between two flies to try: the usual one, and a closer one."""
-    usual = min(DROPPER_SPACING_M, round(setting / 2.0, 2))
-    return (usual, CLOSE_SPACING_M) if fine and usual > CLOSE_SPACING_M + 0.05 else (usual,)
+def dropper_tag(situation: Situation) -> float:
+    """Return the tag of the upper fly, m: none where it sits on the line, as a heavy one that anchors the rig does."""
+    school = situation.school
+    return DROPPER_TAG_M if school.tied == "tag" and school.heavy == "point" else 0.0
 
 
-def candidates(situation: Situation, kind: RigKind, *, fine: bool = True) -> Iterator[Rig]:
-    """Yield the rigs of one kind; none where the rules, the box or the carrying capacity leave nothing.
+@dataclass(frozen=True, slots=True)
+class Family:
+    """Rigs that differ in the depth setting alone."""
 
-    ``fine`` tries settings closer together, and tippet a size finer and flies closer together than usual.
-    """
+    kind: RigKind
+    point: Fly
+    dropper: Fly | None
+    dropper_spacing_m: float | None
+    dropper_tag_m: float
+    tippet_x: int
+    shot_g: float
+    float_: Float | None
+    tip_pace: float
+
+    def fits(self, setting_m: float) -> bool:
+        """Return whether two flies so far apart leave as much line again above them."""
+        return self.dropper_spacing_m is None or 2.0 * self.dropper_spacing_m <= setting_m + 1e-9
+
+    def at(self, setting_m: float) -> Rig:
+        """Return the rig at one setting."""
+        return Rig(
+            kind=self.kind,
+            depth_setting_m=setting_m,
+            point=self.point,
+            dropper=self.dropper,
+            dropper_spacing_m=self.dropper_spacing_m,
+            tippet_x=self.tippet_x,
+            shot_g=self.shot_g,
+            float_=self.float_,
+            tip_pace=self.tip_pace,
+            dropper_tag_m=self.dropper_tag_m,
+        )
+
+
+def settings(situation: Situation, kind: RigKind, *, fine: bool = True) -> tuple[float, ...]:
+    """Return the depth settings to try, m, shortest first."""
     clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
-    pace = tip_pace(situation)
+    longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
+    wanted = {
+        round(share * situation.water.depth_m + clearance, 2)
+        for share in (FINE_SHARES if fine else COARSE_SHARES)
+    }
+    return tuple(sorted(setting for setting in wanted if SHORTEST_M <= setting <= longest))
+
+
+def _carriers(situation: Situation, kind: RigKind, load_n: float, *, fine: bool) -> tuple[Float | None, ...]:
+    """Return the smallest float or dry that carries a load with margin, and the next larger one; none for a tight line."""
+    if kind == "euro":
+        return (None,)
+    able = [one for one in floats(situation, kind) if one.carries_n >= CARRY_MARGIN * load_n]
+    return tuple(able[: 2 if fine else 1])
+
+
+def families(situation: Situation, kind: RigKind, *, fine: bool = True) -> Iterator[Family]:
+    """Yield the families of one kind; none where the rules, the box or the carrying capacity leave nothing.
+
+    ``fine`` also tries tippet a size finer, flies closer together than usual, the next larger float, and a tip a little
+    slower and faster than plumb.
+    """
+    plumb = tip_pace(situation)
+    paces = tuple(round(plumb + off, 2) for off in TIP_PACES) if fine and kind == "euro" else (plumb,)
     for bead_mm in beads(situation):
         point = point_fly(situation, bead_mm)
+        usual = tippet_x(situation, point.hook)
+        tippets = (usual, usual + 1) if fine and usual < FINEST_X else (usual,)
         for upper in _dropper_choices(situation, kind):
             first, last = point, upper
             if upper is not None and situation.school.heavy == "first":
                 first, last = upper, point
+            spacings = (None,) if last is None else SPACINGS_M
             for shot_g in _shots(situation, kind, bead_mm):
-                carrier: Float | None = None
-                if kind != "euro":
-                    need = CARRY_MARGIN * weight_n(point, upper, shot_g)
-                    carrier = next((f for f in floats(situation, kind) if f.carries_n >= need), None)
-                    if carrier is None:
-                        continue
-                for share in FINE_SHARES if fine else COARSE_SHARES:
-                    setting = round(share * situation.water.depth_m + clearance, 2)
-                    longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
-                    if not SHORTEST_M <= setting <= longest:
-                        continue
-                    usual = tippet_x(situation, point.hook)
-                    for spacing in (None,) if last is None else spacings(setting, fine=fine):
-                        for x in (usual, usual + 1) if fine and usual < FINEST_X else (usual,):
-                            yield Rig(
-                                kind=kind,
-                                depth_setting_m=setting,
-                                point=first,
-                                dropper=last,
-                                dropper_spacing_m=spacing,
-                                tippet_x=x,
-                                shot_g=shot_g,
-                                float_=carrier,
-                                tip_pace=pace,
-                            )
+                carriers = _carriers(situation, kind, weight_n(point, upper, shot_g), fine=fine)
+                for carrier, spacing, x, pace in product(carriers, spacings, tippets, paces):
+                    yield Family(
+                        kind=kind,
+                        point=first,
+                        dropper=last,
+                        dropper_spacing_m=spacing,
+                        dropper_tag_m=0.0 if last is None else dropper_tag(situation),
+                        tippet_x=x,
+                        shot_g=shot_g,
+                        float_=carrier,
+                        tip_pace=pace,
+                    )
+
+
+def candidates(situation: Situation, kind: RigKind, *, fine: bool = True) -> Iterator[Rig]:
+    """Yield every rig of one kind that is to be tried: each family at each setting. Where not ``fine``, two flies hang as
+    far apart as they fit.
+    """
+    lengths = settings(situation, kind, fine=fine)
+    for family in families(situation, kind, fine=fine):
+        for setting in lengths:
+            closer = family.dropper_spacing_m is not None and any(
+                family.dropper_spacing_m < spacing and 2.0 * spacing <= setting for spacing in SPACINGS_M
+            )
+            if family.fits(setting) and (fine or not closer):
+                yield family.at(setting)

@@ -162,7 +162,8 @@ class School:
     ``depth``: the float set at 1.5-2 times the depth in fast water ("long") or at about the depth ("depth").
     ``flies``: two whenever legal, or one. ``heavy``: heaviest fly at the point, or first on the line.
     ``weight``: in the flies only, or shot on the leader. ``pace``: dead drift, or led a touch faster.
-    ``bottom``: touch it often, or stay near it but clear.
+    ``bottom``: touch it often, or stay near it but clear. ``tied``: the second fly hangs from a tag of its own, or sits on
+    the line (to the bend, the eye or a ring).
     """
 
     depth: Literal["long", "depth"] = "long"
@@ -171,6 +172,7 @@ class School:
     weight: Literal["flies", "shot"] = "flies"
     pace: Literal["dead", "lead"] = "dead"
     bottom: Literal["touch", "near"] = "touch"
+    tied: Literal["tag", "line"] = "tag"
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,8 +14,9 @@ Mesh = tuple[Vector, Vector, Vector, Vector, Places]
 """Pieces from the lowest body up: length, diameter, weight per length in water and in air, and the body at the upper
 end of each (-1 for none)."""
 
-Bodies = tuple[Vector, Vector, Vector, Vector]
-"""From the lowest up: submerged weight N, diameter m, drag area of the dressing m², its diameter m."""
+Bodies = tuple[Vector, Vector, Vector, Vector, Vector, Vector, Vector]
+"""From the lowest up: submerged weight N, diameter m, drag area of the dressing m², its diameter m; then the tag's length
+m (0: the body sits on the line), diameter m and submerged weight N/m."""
 
 Column = tuple[float, float, int, float, float, float]
 """Depth m, surface speed m/s, profile code, z0 m, density kg/m³, viscosity Pa·s."""
@@ -32,6 +33,12 @@ TOLERANCE = 1e-6
 
 GUESSED_WITHIN = 0.06
 """How far a guessed height may be off, as a share of the depth, to bracket the answer."""
+
+TAG_SWEEPS = 4
+"""Repetitions that find how a tag hangs: it turns the fly's height, and so its drag, by little."""
+
+SPLASH_M = 0.03
+"""Depth over which a fly that is lifted out on its tag loses its drag, m (it breaks a jump, no physics)."""
 
 SETTLED_WITHIN = 1e-3
 LIES_WITHIN = 0.1
@@ -58,12 +65,48 @@ def line_drag(
 
 
 @jit
+def hang(
+    x: float, z: float, v: float, b: int, bodies: Bodies, water: Column, air: bool
+) -> tuple[float, float, float, float]:
+    """Kernel: (force across, force down, x, z) of body ``b``, whose line passes at (x, z).
+
+    A tag is one straight piece: its direction is that of the tension at its middle, found by repetition. Where a rod tip
+    lifts it out, drag leaves it over the last centimetres, so that the balance has no jump.
+    """
+    b_weight, b_dia, b_dress, b_dress_dia, tag, tag_dia, tag_weight = bodies
+    depth, us, profile, z0, rho, mu = water
+    radius = 0.5 * b_dia[b]
+    length = tag[b]
+    if length <= 0.0:
+        u = speed_at(max(z, radius), depth, us, profile, z0) - v
+        return -body_drag(u, rho, mu, b_dia[b], b_dress[b], b_dress_dia[b]), b_weight[b], x, z
+    tx, tz = 0.0, 1.0
+    fx = fz = low = 0.0
+    for _ in range(TAG_SWEEPS):
+        low = max(radius, z - length * tz)
+        wet = min(1.0, max(0.0, (depth - low) / SPLASH_M)) if air else 1.0
+        u = speed_at(low, depth, us, profile, z0) - v
+        fx, fz = -wet * body_drag(u, rho, mu, b_dia[b], b_dress[b], b_dress_dia[b]), b_weight[b]
+        wet = min(wet, (depth - low) / max(z - low, 1e-9)) if air and z > depth else wet
+        u = speed_at(0.5 * (z + low), depth, us, profile, z0) - v
+        gx, gz = line_drag(u, 0.0, tx, tz, tag_dia[b], rho, mu)
+        gx, gz = max(0.0, wet) * gx, max(0.0, wet) * gz
+        mx = fx - 0.5 * length * gx
+        mz = fz + 0.5 * length * (tag_weight[b] - gz)
+        size = math.sqrt(mx * mx + mz * mz) + 1e-30
+        tx, tz = mx / size, mz / size
+        fx -= length * gx
+        fz += length * (tag_weight[b] - gz)
+    return fx, fz, x - length * tx, max(radius, z - length * tz)
+
+
+@jit
 def march(
     q: float, v: float, mesh: Mesh, bodies: Bodies, water: Column, air: bool, xs: Vector, zs: Vector
 ) -> tuple[float, float]:
     """Integrate from the lowest body to the top end for unknowns (q, v); fill the shape and return (fx, fz)."""
     ds, dia, w_sub, w_air, body_at = mesh
-    b_weight, b_dia, b_dress, b_dress_dia = bodies
+    b_weight, b_dia, b_dress, b_dress_dia = bodies[0], bodies[1], bodies[2], bodies[3]
     depth, us, profile, z0, rho, mu = water
     radius = 0.5 * b_dia[0]
     z = radius + max(q, 0.0)
@@ -121,9 +164,9 @@ def march(
             step -= h
         b = body_at[k]
         if b > 0:
-            u = speed_at(max(z, 0.5 * b_dia[b]), depth, us, profile, z0) - v
-            fx -= body_drag(u, rho, mu, b_dia[b], b_dress[b], b_dress_dia[b])
-            fz += b_weight[b] * min(1.0, max(0.0, (s - laid) / GROUNDING_SPAN)) if laid > 0.0 else b_weight[b]
+            own_x, own_z, _, _ = hang(x, z, v, b, bodies, water, air)
+            fx += own_x
+            fz += own_z * min(1.0, max(0.0, (s - laid) / GROUNDING_SPAN)) if laid > 0.0 else own_z
         xs[k + 1] = x
         zs[k + 1] = z
     return fx, fz

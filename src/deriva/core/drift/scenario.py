@@ -12,11 +12,15 @@ from deriva.core.ranges import (
     TIP_HEIGHT_M,
     TIP_SPEED_M_S,
 )
+from deriva.core.tackle.materials import FLUOROCARBON
 from deriva.core.water.profile import ProfileKind
 
 TopKind = Literal["float", "tip", "free"]
 
 MAX_BODIES = 6
+
+MAX_TAG_M = 0.3
+"""Longest tag: beyond that it is a line of its own (10-15 cm in use; common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +56,9 @@ class LineSection:
 
 @dataclass(frozen=True, slots=True)
 class Body:
-    """A fly or a shot on the line, ``along_m`` from the top end.
+    """A fly or a shot, ``along_m`` from the top end: on the line, or on a tag of its own that is tied in there.
+
+    A tag is ``tag_m`` long (0: none), of its own diameter and density; the lowest body sits on the end of the line.
 
     A sphere of ``diameter_m`` gives frontal drag and, unless ``volume_m3`` says otherwise, the displaced volume.
     A dressing adds the drag of a cylinder: ``dressing_area_m2`` (length × diameter × class factor) at the
@@ -65,6 +71,9 @@ class Body:
     volume_m3: float | None = None
     dressing_area_m2: float = 0.0
     dressing_diameter_m: float = 0.001
+    tag_m: float = 0.0
+    tag_diameter_m: float = 0.00015
+    tag_density_kg_m3: float = FLUOROCARBON
 
     @property
     def displaced_m3(self) -> float:
@@ -134,6 +143,7 @@ class Scenario:
                 field="line",
             )
         lowest = max(self.bodies, key=lambda body: body.along_m)
+        self._check_tags(lowest)
         if lowest.mass_kg <= 1000.0 * lowest.displaced_m3:
             raise Impossible(
                 f"the lowest body weighs {1000 * lowest.mass_kg:g} g and displaces {1e6 * lowest.displaced_m3:.3g} g of "
@@ -148,3 +158,31 @@ class Scenario:
                 "the flies would hang in the air",
                 field="top.height_m",
             )
+
+    def _check_tags(self, lowest: Body) -> None:
+        for i, body in enumerate(self.bodies):
+            if body.tag_m == 0.0:
+                continue
+            if not 0.0 < body.tag_m <= MAX_TAG_M:
+                raise OutOfRange(f"bodies.{i}.tag_m", body.tag_m, 0.0, MAX_TAG_M, "m")
+            if body.tag_diameter_m <= 0.0:
+                raise OutOfRange(
+                    f"bodies.{i}.tag_diameter_mm", 1e3 * body.tag_diameter_m, 0, float("inf"), "mm"
+                )
+            if body.along_m > lowest.along_m - 1e-6:
+                raise Impossible(
+                    f"bodies.{i}.tag_m = {body.tag_m:g} m, but it is tied in where the line ends: lengthen the line instead",
+                    field=f"bodies.{i}.tag_m",
+                )
+            if any(
+                b is not body and b.tag_m > 0.0 and abs(b.along_m - body.along_m) < 1e-3 for b in self.bodies
+            ):
+                raise Impossible(
+                    f"bodies.{i}.tag_m = {body.tag_m:g} m: two tags are tied in at {body.along_m:g} m; set them apart",
+                    field=f"bodies.{i}.along_m",
+                )
+            if body.mass_kg <= 1000.0 * body.displaced_m3:
+                raise Impossible(
+                    f"bodies.{i} hangs from a tag and is lighter than the water it displaces: it would not hang",
+                    field=f"bodies.{i}.mass_g",
+                )

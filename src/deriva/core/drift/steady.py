@@ -4,10 +4,11 @@ The frame moves with the top end at speed V. From the lowest body up, with arc l
 
     dx/ds = F_x/|F|,  dz/ds = F_z/|F|,  dF/ds = −(drag per length) + (0, weight per length),
 
-starting from F = (−drag on the body, its submerged weight) and adding each further body where it sits. A float
-leaves two unknowns, the height of the lowest body and V, fixed by the top ending at the surface and by the float's
-own drag holding the line's pull. A rod tip prescribes V and leaves one. Where the line is longer than the water is
-deep, the unknown goes on below zero: first the bed takes up the lowest body's weight, then line lies along it.
+starting from F = (−drag on the body, its submerged weight) and adding each further body where it sits, or what its tag
+pulls with where that is tied in. A float leaves two unknowns, the height of the lowest body and V, fixed by the top ending
+at the surface and by the float's own drag holding the line's pull. A rod tip prescribes V and leaves one. Where the line is
+longer than the water is deep, the unknown goes on below zero: first the bed takes up the lowest body's weight, then line
+lies along it.
 
 Standard library only: the same code runs compiled on the server and as plain Python on the phone.
 """
@@ -23,6 +24,7 @@ from deriva.core.drift.balance import (
     Bodies,
     Column,
     Mesh,
+    hang,
     march,
     solve_float,
     solve_tip,
@@ -41,14 +43,16 @@ PIECES = 28
 class SteadyDrift:
     """A settled rig. Bodies in the order of the scenario; the shape runs from the top end down.
 
-    ``body_speed_ratio`` is each body's speed over the current's at its own depth (inf where the water stands);
-    ``offset_m`` is the lowest body's distance upstream of the top end, ``entry_offset_m`` that of the point where a
-    rod tip's line enters the water (0 for a float: it enters there); ``lifted`` says that a rod tip pulls the
-    fly to the surface; ``sinking_speed_m_s`` is given for a free rig, which settles on the bed.
+    ``body_knot`` is the point of the shape at which each body, or its tag, is tied in. ``body_speed_ratio`` is each body's
+    speed over the current's at its own depth (inf where the water stands); ``offset_m`` is the lowest body's distance
+    upstream of the top end, ``entry_offset_m`` that of the point where a rod tip's line enters the water (0 for a float: it
+    enters there); ``lifted`` says that a rod tip pulls the fly to the surface; ``sinking_speed_m_s`` is given for a free
+    rig, which settles on the bed.
     """
 
     body_depth_m: tuple[float, ...]
     body_x_m: tuple[float, ...]
+    body_knot: tuple[int, ...]
     top_speed_ratio: float
     body_speed_ratio: tuple[float, ...]
     offset_m: float
@@ -126,6 +130,11 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
             vector(b.diameter_m for b in sunk),
             vector(b.dressing_area_m2 for b in sunk),
             vector(b.dressing_diameter_m for b in sunk),
+            vector(b.tag_m for b in sunk),
+            vector(b.tag_diameter_m for b in sunk),
+            vector(
+                (b.tag_density_kg_m3 - rho) * math.pi * b.tag_diameter_m**2 / 4.0 * GRAVITY_M_S2 for b in sunk
+            ),
         ),
         water=(
             water.depth_m,
@@ -148,6 +157,7 @@ def _free(scenario: Scenario) -> SteadyDrift:
     return SteadyDrift(
         body_depth_m=(depth,) * count,
         body_x_m=(0.0,) * count,
+        body_knot=(0,) * count,
         top_speed_ratio=0.0,
         body_speed_ratio=(0.0,) * count,
         offset_m=0.0,
@@ -212,13 +222,14 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
     grounded = bool(q < 0.0)
 
     count = len(scenario.bodies)
-    depths, across, ratios = [0.0] * count, [0.0] * count, [0.0] * count
+    depths, across, ratios, knots = [0.0] * count, [0.0] * count, [0.0] * count, [0] * count
     x_top = float(xs[nodes - 1])
     for rank, index in enumerate(problem.order):
         node = problem.node_of_body[rank]
-        z = float(zs[node])
+        _, _, x, z = hang(float(xs[node]), float(zs[node]), v, rank, problem.bodies, problem.water, is_tip)
+        knots[index] = nodes - 1 - node
         depths[index] = max(0.0, water.depth_m - z)
-        across[index] = float(xs[node]) - x_top
+        across[index] = x - x_top
         u = speed_at(z, water.depth_m, water.surface_speed_m_s, problem.water[2], problem.water[3])
         ratios[index] = float(v / u) if u > 1e-6 else math.inf
     if grounded:
@@ -226,6 +237,7 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
     return SteadyDrift(
         body_depth_m=tuple(depths),
         body_x_m=tuple(across),
+        body_knot=tuple(knots),
         top_speed_ratio=float(v) / water.surface_speed_m_s,
         body_speed_ratio=tuple(ratios),
         offset_m=-across[problem.order[0]],

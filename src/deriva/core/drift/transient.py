@@ -70,6 +70,7 @@ def _run(
     seg_len: Array,
     seg_dia: Array,
     seg_rho: Array,
+    up: Nodes,
     body_node: Nodes,
     bodies: tuple[Array, Array, Array, Array, Array],
     top: tuple[int, float, float],
@@ -85,9 +86,14 @@ def _run(
 ) -> float:
     """Advance ``steps`` steps, recording every ``every``-th; return the largest relative stretch seen.
 
-    ``out_pull`` (frames, 2) takes the line's pull on the top end, N: downstream and down.
+    Segment ``j`` runs from node ``up[j]`` down to node ``j + 1``: the line's own first, each from the node before, then
+    the tags, each from where it is tied in. ``out_pull`` (frames, 2) takes the line's pull on the top end, N: downstream
+    and down.
     """
     n = len(seg_len)
+    chain = n
+    while up[chain - 1] != chain - 1:
+        chain -= 1
     kind, top_mass, top_area = top
     phase_ends, phase_speed, phase_lift = phases
     depth, us, profile, z0, rho, mu = water
@@ -106,6 +112,7 @@ def _run(
     sx, sz = np.empty(n + 1), np.empty(n + 1)  # velocities without tension
     floor = np.zeros(n + 1)
     ex, ez, size = np.empty(n), np.empty(n), np.empty(n)
+    gxx, gxz, gzz = np.empty(n + 1), np.empty(n + 1), np.empty(n + 1)
     lower, diag, upper, rhs, tension = np.empty(n), np.empty(n), np.empty(n), np.empty(n), np.zeros(n)
     taut = np.ones(n, dtype=np.bool_)
     held = np.zeros(n + 1, dtype=np.bool_)
@@ -133,7 +140,8 @@ def _run(
             current[i] = speed_at(z[i], depth, us, profile, z0)
             held[i] = False
         for j in range(n):
-            dx, dz = x[j + 1] - x[j], z[j + 1] - z[j]
+            p, q = up[j], j + 1
+            dx, dz = x[q] - x[p], z[q] - z[p]
             size[j] = np.sqrt(dx * dx + dz * dz) + 1e-12
             tx, tz = dx / size[j], dz / size[j]
             ex[j], ez[j] = tx, tz
@@ -143,8 +151,8 @@ def _run(
             area = np.pi * d * d / 4.0
             m = seg_rho[j] * area * half
             # the coefficients are those of the segment's middle, the motion that of each end
-            wx = 0.5 * (current[j] - vx[j] + current[j + 1] - vx[j + 1])
-            wz = -0.5 * (vz[j] + vz[j + 1])
+            wx = 0.5 * (current[p] - vx[p] + current[q] - vx[q])
+            wz = -0.5 * (vz[p] + vz[q])
             along = wx * tx + wz * tz
             nx, nz = wx - along * tx, wz - along * tz
             across = np.sqrt(nx * nx + nz * nz)
@@ -152,7 +160,7 @@ def _run(
             kt = 0.5 * rho * np.pi * d * TANGENTIAL_COEFFICIENT * abs(along) * half
             added = rho * area * half
             pxx, pxz, pzz = 1.0 - tx * tx, -tx * tz, 1.0 - tz * tz
-            for i in range(j, j + 2):
+            for i in (p, q):
                 mxx[i] += m
                 mzz[i] += m
                 weight[i] -= m * g
@@ -201,9 +209,9 @@ def _run(
         for sweep in range(SWEEPS + 1):
             wild = False
             for j in range(n):
-                i = j + 1
-                dx = x[i] - x[j] + dt * (vx[i] - vx[j])
-                dz = z[i] - z[j] + dt * (vz[i] - vz[j])
+                p, q = up[j], j + 1
+                dx = x[q] - x[p] + dt * (vx[q] - vx[p])
+                dz = z[q] - z[p] + dt * (vz[q] - vz[p])
                 size[j] = np.sqrt(dx * dx + dz * dz) + 1e-12
                 ex[j], ez[j] = dx / size[j], dz / size[j]
                 off = size[j] / seg_len[j] - 1.0
@@ -220,19 +228,21 @@ def _run(
             # Nodes without tension, each held near its last guess by the stiffness that taut neighbours give a
             # line across itself: without it the sweeps overshoot where the tension is high for the mass.
             for i in range(n + 1):
+                gxx[i] = gxz[i] = gzz[i] = 0.0
+            for j in range(n):
+                k = dt * tension[j] / seg_len[j]
+                kxx, kxz, kzz = k * (1.0 - ex[j] * ex[j]), -k * ex[j] * ez[j], k * (1.0 - ez[j] * ez[j])
+                for i in (up[j], j + 1):
+                    gxx[i] += kxx
+                    gxz[i] += kxz
+                    gzz[i] += kzz
+            for i in range(n + 1):
                 if i == 0 and kind == 1:
                     sx[0], sz[0] = tip_vx, tip_vz
                     continue
-                gxx = gxz = gzz = 0.0
-                for j in (i - 1, i):
-                    if 0 <= j < n:
-                        k = dt * tension[j] / seg_len[j]
-                        gxx += k * (1.0 - ex[j] * ex[j])
-                        gxz -= k * ex[j] * ez[j]
-                        gzz += k * (1.0 - ez[j] * ez[j])
-                qxx, qxz, qzz = cxx[i] + gxx, cxz[i] + gxz, czz[i] + gzz
-                px = bx[i] + gxx * vx[i] + gxz * vz[i]
-                pz = bz[i] + gxz * vx[i] + gzz * vz[i]
+                qxx, qxz, qzz = cxx[i] + gxx[i], cxz[i] + gxz[i], czz[i] + gzz[i]
+                px = bx[i] + gxx[i] * vx[i] + gxz[i] * vz[i]
+                pz = bz[i] + gxz[i] * vx[i] + gzz[i] * vz[i]
                 if (i == 0 and kind == 0) or held[i]:  # a float rides on the surface, a body lies on the bed
                     rise = 0.0 if i == 0 and kind == 0 else (floor[i] - z[i]) / dt
                     axx[i], axz[i], azz[i] = 1.0 / qxx, 0.0, 0.0
@@ -246,38 +256,59 @@ def _run(
                 if not taut[j]:
                     lower[j], diag[j], upper[j], rhs[j] = 0.0, 1.0, 0.0, 0.0
                     continue
-                i = j + 1
-                hx, hz = axx[j] * ex[j] + axz[j] * ez[j], axz[j] * ex[j] + azz[j] * ez[j]
-                lx, lz = axx[i] * ex[j] + axz[i] * ez[j], axz[i] * ex[j] + azz[i] * ez[j]
+                p, q = up[j], j + 1
+                hx, hz = axx[p] * ex[j] + axz[p] * ez[j], axz[p] * ex[j] + azz[p] * ez[j]
+                lx, lz = axx[q] * ex[j] + axz[q] * ez[j], axz[q] * ex[j] + azz[q] * ez[j]
                 diag[j] = -(hx * ex[j] + hz * ez[j] + lx * ex[j] + lz * ez[j]) - 1e-12
-                upper[j] = lx * ex[j + 1] + lz * ez[j + 1] if j < n - 1 else 0.0
-                lower[j] = hx * ex[j - 1] + hz * ez[j - 1] if j > 0 else 0.0
+                if j < chain:
+                    upper[j] = lx * ex[j + 1] + lz * ez[j + 1] if j < chain - 1 else 0.0
+                    lower[j] = hx * ex[j - 1] + hz * ez[j - 1] if j > 0 else 0.0
+                else:  # a tag hangs between the pieces of line above and below its knot
+                    lower[j] = hx * ex[p - 1] + hz * ez[p - 1] if taut[p - 1] else 0.0
+                    upper[j] = -(hx * ex[p] + hz * ez[p]) if taut[p] else 0.0
                 rhs[j] = (
                     (seg_len[j] - size[j]) / dt
-                    + ex[j] * (vx[i] - vx[j] - sx[i] + sx[j])
-                    + ez[j] * (vz[i] - vz[j] - sz[i] + sz[j])
+                    + ex[j] * (vx[q] - vx[p] - sx[q] + sx[p])
+                    + ez[j] * (vz[q] - vz[p] - sz[q] + sz[p])
                 )
-            for j in range(1, n):
+            # A tag's tension enters those of two neighbours only: taken out of both, the line's system stays
+            # tridiagonal.
+            for j in range(chain, n):
+                p = up[j]
+                into_upper, into_lower = lower[j] / diag[j], upper[j] / diag[j]
+                if taut[p - 1]:
+                    diag[p - 1] -= lower[j] * into_upper
+                    upper[p - 1] -= lower[j] * into_lower
+                    rhs[p - 1] -= rhs[j] * into_upper
+                if taut[p]:
+                    diag[p] -= upper[j] * into_lower
+                    lower[p] -= upper[j] * into_upper
+                    rhs[p] -= rhs[j] * into_lower
+            for j in range(1, chain):
                 f = lower[j] / diag[j - 1]
                 diag[j] -= f * upper[j - 1]
                 rhs[j] -= f * rhs[j - 1]
-            tension[n - 1] = rhs[n - 1] / diag[n - 1]
-            for j in range(n - 2, -1, -1):
+            tension[chain - 1] = rhs[chain - 1] / diag[chain - 1]
+            for j in range(chain - 2, -1, -1):
                 tension[j] = (rhs[j] - upper[j] * tension[j + 1]) / diag[j]
+            for j in range(chain, n):
+                p = up[j]
+                tension[j] = (rhs[j] - lower[j] * tension[p - 1] - upper[j] * tension[p]) / diag[j]
             for j in range(n):
                 if tension[j] < 0.0:
                     taut[j] = False
                     tension[j] = 0.0
             for i in range(n + 1):
-                px = pz = 0.0
-                if i < n:
-                    px += tension[i] * ex[i]
-                    pz += tension[i] * ez[i]
-                if i > 0:
-                    px -= tension[i - 1] * ex[i - 1]
-                    pz -= tension[i - 1] * ez[i - 1]
-                vx[i] = sx[i] + axx[i] * px + axz[i] * pz
-                vz[i] = sz[i] + axz[i] * px + azz[i] * pz
+                gxx[i] = gzz[i] = 0.0
+            for j in range(n):
+                px, pz = tension[j] * ex[j], tension[j] * ez[j]
+                gxx[up[j]] += px
+                gzz[up[j]] += pz
+                gxx[j + 1] -= px
+                gzz[j + 1] -= pz
+            for i in range(n + 1):
+                vx[i] = sx[i] + axx[i] * gxx[i] + axz[i] * gzz[i]
+                vz[i] = sz[i] + axz[i] * gxx[i] + azz[i] * gzz[i]
                 if (i > 0 or kind == 2) and not held[i] and z[i] + dt * vz[i] < floor[i] - 1e-9:
                     held[i] = True
                     settled = False
@@ -294,13 +325,13 @@ def _run(
                     vx[0], vz[0] = bx[0] / cxx[0], 0.0
                 vz[i] = max(vz[i], (floor[i] - z[i]) / dt)
             for j in range(n):
-                i = j + 1
-                dx = x[i] - x[j] + dt * (vx[i] - vx[j])
-                dz = z[i] - z[j] + dt * (vz[i] - vz[j])
+                p, q = up[j], j + 1
+                dx = x[q] - x[p] + dt * (vx[q] - vx[p])
+                dz = z[q] - z[p] + dt * (vz[q] - vz[p])
                 reach = seg_len[j] / (np.sqrt(dx * dx + dz * dz) + 1e-12)
                 if reach < 1.0:
-                    vx[i] = vx[j] + (x[j] - x[i] + reach * dx) / dt
-                    vz[i] = vz[j] + (z[j] - z[i] + reach * dz) / dt
+                    vx[q] = vx[p] + (x[p] - x[q] + reach * dx) / dt
+                    vz[q] = vz[p] + (z[p] - z[q] + reach * dz) / dt
                 tension[j] = 0.0
         pulled_x += tension[0] * ex[0]
         pulled_z -= tension[0] * ez[0]
@@ -326,7 +357,7 @@ class TipPhase:
 @dataclass(frozen=True, slots=True)
 class TransientDrift:
     """A drift over time: frames of ``t_s`` (T), bodies (T, B) in the order of the scenario, line nodes (T, N) that
-    sit ``along_m`` (N) from the top end, the bodies at ``body_nodes`` (B).
+    sit ``along_m`` (N) from the top end, the bodies or their tags being tied in at ``body_knots`` (B).
 
     ``x`` runs downstream from where the top end started. ``t50_s`` and its kin are the first times at which the
     lowest body has sunk to that share of its steady depth, None where it has not within the run. ``touch_s`` is each
@@ -341,7 +372,7 @@ class TransientDrift:
     line_x_m: Array
     line_height_m: Array
     along_m: Array
-    body_nodes: tuple[int, ...]
+    body_knots: tuple[int, ...]
     t50_s: float | None
     t80_s: float | None
     t95_s: float | None
@@ -362,8 +393,30 @@ def _first_time(t: Array, values: Array, target: float) -> float | None:
     return float(t[k - 1] + share * (t[k] - t[k - 1]))
 
 
-def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, Nodes]:
-    """Divide the line at its bodies and changes of section; return lengths, diameters, densities, body nodes."""
+@dataclass(frozen=True, slots=True)
+class _Laid:
+    """A rig as segments (J), each from node ``up`` to the node after its own number: the line's, then the tags'.
+
+    ``along`` (J + 1) is how far each node is from the top end; ``body_node`` and ``knot`` (B) are where each body sits and
+    where on the line it is tied in.
+    """
+
+    length: Array
+    diameter: Array
+    density: Array
+    up: Nodes
+    along: Array
+    body_node: Nodes
+    knot: Nodes
+
+    @property
+    def line_nodes(self) -> int:
+        """Number of nodes on the line itself."""
+        return len(self.along) - int(np.sum(self.body_node != self.knot))
+
+
+def _lay_out(scenario: Scenario, segments: int) -> _Laid:
+    """Divide the line at its bodies and changes of section, and hang the tags from it."""
     length = scenario.line_length_m
     ends = np.cumsum([section.length_m for section in scenario.line])
     cuts = sorted({0.0, *(float(e) for e in ends), *(body.along_m for body in scenario.bodies)})
@@ -376,14 +429,29 @@ def _lay_out(scenario: Scenario, segments: int) -> tuple[Array, Array, Array, No
         lengths += [(lower - upper) / count] * count
         sections += [section] * count
     nodes = np.concatenate([[0.0], np.cumsum(lengths)])
-    body_node = np.array(
+    knot = np.array(
         [int(np.argmin(np.abs(nodes - body.along_m))) for body in scenario.bodies], dtype=np.int64
     )
-    return (
+    body_node = knot.copy()
+    diameters = [scenario.line[s].diameter_m for s in sections]
+    densities = [scenario.line[s].density_kg_m3 for s in sections]
+    up, along = list(range(len(lengths))), list(nodes)
+    for b, body in enumerate(scenario.bodies):
+        if body.tag_m > 0.0:
+            lengths.append(body.tag_m)
+            diameters.append(body.tag_diameter_m)
+            densities.append(body.tag_density_kg_m3)
+            up.append(int(knot[b]))
+            along.append(float(nodes[knot[b]]) + body.tag_m)
+            body_node[b] = len(lengths)
+    return _Laid(
         np.array(lengths),
-        np.array([scenario.line[s].diameter_m for s in sections]),
-        np.array([scenario.line[s].density_kg_m3 for s in sections]),
+        np.array(diameters),
+        np.array(densities),
+        np.array(up, dtype=np.int64),
+        np.array(along),
         body_node,
+        knot,
     )
 
 
@@ -415,9 +483,9 @@ def transient_drift(
     water, top = scenario.water, scenario.top
     rho = density(temperature_c=water.temperature_c)
     mu = dynamic_viscosity(temperature_c=water.temperature_c)
-    seg_len, seg_dia, seg_rho, body_node = _lay_out(scenario, segments)
-    nodes = len(seg_len) + 1
-    along = np.concatenate([[0.0], np.cumsum(seg_len)])
+    laid = _lay_out(scenario, segments)
+    along, body_node = laid.along, laid.body_node
+    nodes, on_line = len(along), laid.line_nodes
     hanging = top.height_m if top.kind == "tip" else 0.0
     # A float is a half-sunk sphere: its drag area is half its section, and half the sunk half moves with it.
     diameter = np.sqrt(8.0 * top.drag_area_m2 / np.pi)
@@ -442,9 +510,10 @@ def transient_drift(
             water.depth_m + np.maximum(0.0, hanging - along),
             np.full(nodes, water.surface_speed_m_s),
             np.where(np.isin(np.arange(nodes), body_node), -sinking, 0.0),
-            seg_len,
-            seg_dia,
-            seg_rho,
+            laid.length,
+            laid.diameter,
+            laid.density,
+            laid.up,
             body_node,
             (
                 np.array([b.mass_kg for b in bodies]),
@@ -486,10 +555,10 @@ def transient_drift(
         top_x_m=out_x[:, 0],
         body_x_m=out_x[:, body_node],
         body_depth_m=body_depth,
-        line_x_m=out_x,
-        line_height_m=out_z,
-        along_m=along,
-        body_nodes=tuple(int(node) for node in body_node),
+        line_x_m=out_x[:, :on_line],
+        line_height_m=out_z[:, :on_line],
+        along_m=along[:on_line],
+        body_knots=tuple(int(node) for node in laid.knot),
         t50_s=t50,
         t80_s=t80,
         t95_s=t95,

@@ -1,8 +1,14 @@
-"""The wide look: thousands of settings of one kind of rig, the promising ones over the likely depths and speeds, in one
-compiled sweep.
+"""The wide look: thousands of settings of one kind of rig, each over all the likely depths and speeds, in one compiled
+sweep.
 
-The kernels are those of the close look (:mod:`deriva.core.advice.evaluate`); what is left out is said there: a setting for
-which the quick solver finds no answer is passed over. Needs numpy and numba; without them there is no sweep.
+Rigs that differ in the depth setting alone are one family, and a settled rig does not know how long its line is: it
+knows how high its lowest fly hangs. So the sweep turns the question round. For a dozen heights of the fly, from the
+surface down, it marches up the line *once* to where that meets the surface (and, for a tight line, on to the tip); what
+has been used up is the setting that hangs so. All settings of the family are then read off between those heights, in the
+order in which a sinking fly meets them. A dozen marches stand for some forty searches.
+
+The kernels are those of the close look (:mod:`deriva.core.advice.evaluate`). Needs numpy and numba; without them there is
+no sweep.
 """
 
 import math
@@ -14,96 +20,111 @@ import numpy as np
 from numpy.typing import NDArray
 
 from deriva.core._jit import jit_free
+from deriva.core.advice.candidates import Family
 from deriva.core.advice.evaluate import PACE_ERROR, fishable_m, hang_rate
 from deriva.core.advice.sample import among, time_in_zone, until_hung
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.zone import strike_zone
-from deriva.core.drift.balance import SETTLED_WITHIN, march, solve_float, solve_tip
+from deriva.core.drift.balance import GROUNDING_SPAN, Bodies, Column, Mesh, hang, march
 from deriva.core.drift.scenario import Scenario
-from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, load, tau_at, wet_line
-from deriva.core.rigs.spec import Rig, assemble
+from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, load, tau_at
+from deriva.core.rigs.spec import assemble
 from deriva.core.water.profile import PROFILE_CODE, speed_at, stone_height
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
 Array = NDArray[np.float64]
 Places = NDArray[np.int64]
+Flags = NDArray[np.bool_]
 
-PIECES = 16
-TOLERANCE = 1e-4
-PROMISING = 0.85
-"""A setting is looked at over all likely waters where in the water believed it fishes this share of the best so far."""
-MOST_BODIES, MOST_SECTIONS = 3, 2
-ROOM = PIECES + 2 * (MOST_BODIES + MOST_SECTIONS) + 4
+PIECES = 24
+MOST_BODIES = 3
+ROOM = PIECES + 4 * MOST_BODIES + 4
+
+HEIGHTS = 20
+"""Heights of the lowest fly marched from, from the surface to the bed, closer together by the bed."""
+
+LYING = 3
+"""Further ones with the bed taking the fly's weight, and with line along it."""
+
+CLOSER_BY_THE_BED = 2.2
+LEFT = 1e-3
+LEFT_LYING = 0.1
+"""What the pull on a float may be off, as a share of its drag, where a pace is found; and with the fly on the bed."""
+
 THREADS = 2
 
 
 @jit_free
 def _lay(
-    n_bodies: int,
-    along: Array,
-    n_sections: int,
-    sections: Array,
-    rho: float,
-    ds: Array,
-    dia: Array,
-    w_sub: Array,
-    w_air: Array,
-    body_at: Places,
-    node_of: Places,
+    n_bodies: int, above: Array, longest: float, d: float, w_sub: float, mesh: Mesh, node_of: Places
 ) -> int:
-    """Divide a line from its lower end up at its bodies and changes of section; return the number of pieces.
+    """Divide ``longest`` metres of level line from its lower end up at its bodies; return the number of pieces.
 
-    ``sections`` holds length, diameter and density, from the top end down.
+    In the air it weighs nothing here: what hangs between water and tip is added where it matters.
     """
-    length = 0.0
-    for s in range(n_sections):
-        length += sections[s, 0]
-    cuts = np.empty(MOST_BODIES + MOST_SECTIONS + 2)
-    cuts[0] = length
-    count = 1
-    upper = 0.0
-    for k in range(n_sections + n_bodies):
-        place = along[k - n_sections] if k >= n_sections else upper
-        if k < n_sections:
-            upper += sections[k, 0]
-        at = count
-        new = True
-        for c in range(count):
-            if abs(cuts[c] - place) < 1e-9:
-                new = False
-        if not new:
-            continue
-        while at > 0 and cuts[at - 1] < place:
-            cuts[at] = cuts[at - 1]
-            at -= 1
-        cuts[at] = place
-        count += 1
+    ds, dia, in_water, in_air, body_at = mesh
     n = 0
-    at = 1
-    for c in range(count - 1):
-        bottom, top = cuts[c], cuts[c + 1]
-        middle = 0.5 * (top + bottom)
-        section, upper = 0, 0.0
-        for s in range(n_sections):
-            if upper <= middle:
-                section = s
-            upper += sections[s, 0]
-        d, material = sections[section, 1], sections[section, 2]
-        area = math.pi * d * d / 4.0
-        pieces = max(2, int(PIECES * (bottom - top) / length + 0.5))
-        for _ in range(pieces):
-            ds[n], dia[n] = (bottom - top) / pieces, d
-            w_sub[n], w_air[n] = (material - rho) * area * GRAVITY_M_S2, material * area * GRAVITY_M_S2
-            body_at[n] = -1
+    below = 0.0
+    for b in range(1, n_bodies + 1):
+        end = above[b] if b < n_bodies else longest
+        pieces = int(PIECES * (end - below) / longest + 0.5)
+        pieces = max(2, pieces) if end > below + 1e-9 else 0
+        if pieces == 0:  # two bodies in one place
+            ds[n], dia[n], in_water[n], in_air[n], body_at[n] = 0.0, d, 0.0, 0.0, -1
             n += 1
-        while at < n_bodies and along[at] >= top - 1e-9:
-            if body_at[n - 1] >= 0:
-                ds[n], dia[n], w_sub[n], w_air[n], body_at[n] = 0.0, d, 0.0, 0.0, -1
-                n += 1
-            body_at[n - 1] = at
-            node_of[at] = n
-            at += 1
+        for _ in range(pieces):
+            ds[n], dia[n], in_water[n], in_air[n], body_at[n] = (end - below) / pieces, d, w_sub, 0.0, -1
+            n += 1
+        if b < n_bodies:
+            body_at[n - 1] = b
+            node_of[b] = n
+        below = end
     return n
+
+
+@jit_free
+def _met(ds: Array, zs: Array, n: int, depth: float) -> float:
+    """Return the line used up from the lower end to the surface, m; -1 where it does not get there."""
+    s = 0.0
+    for k in range(n):
+        if zs[k + 1] >= depth:
+            rise = zs[k + 1] - zs[k]
+            return s + ds[k] * min(1.0, max(0.0, (depth - zs[k]) / rise)) if rise > 0.0 else s
+        s += ds[k]
+    return -1.0
+
+
+@jit_free
+def _float_pace(
+    q: float,
+    start: float,
+    area: float,
+    scale: float,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Column,
+    xs: Array,
+    zs: Array,
+) -> tuple[float, float, float]:
+    """Find the pace at which a float's drag holds the pull of a rig whose fly hangs at ``q``; return (pace, pull down, what
+    is left). Secant steps from ``start``, kept within what a float can do.
+    """
+    us, rho = water[1], water[4]
+    v, w = start, start * 0.99
+    fx, _ = march(q, v, mesh, bodies, water, True, xs, zs)
+    r = (fx - 0.5 * rho * area * abs(us - v) * (us - v)) / scale
+    gx, gz = march(q, w, mesh, bodies, water, True, xs, zs)
+    s = (gx - 0.5 * rho * area * abs(us - w) * (us - w)) / scale
+    for _ in range(12):
+        if abs(s) < LEFT or s == r:
+            break
+        step = -s * (w - v) / (s - r)
+        step = min(0.3 * us, max(-0.3 * us, step))
+        v, r = w, s
+        w = min(1.6 * us, max(0.0, w + step))
+        gx, gz = march(q, w, mesh, bodies, water, True, xs, zs)
+        s = (gx - 0.5 * rho * area * abs(us - w) * (us - w)) / scale
+    return w, gz, abs(s)
 
 
 @jit_free
@@ -111,135 +132,149 @@ def _sweep(
     first: int,
     last: int,
     tip: bool,
+    settings: Array,
+    fits: Flags,
     counts: Places,
-    along: Array,
+    above: Array,
     bodies: Array,
-    sections: Array,
+    line: Array,
     tops: Array,
-    loads: Array,
     samples: Array,
     fluid: tuple[float, float],
     drift_m: float,
     rate: float,
     out: Array,
 ) -> None:
-    """Judge the settings from ``first`` to ``last``.
+    """Judge the families from ``first`` to ``last`` at every setting (S) that ``fits`` (F, S).
 
-    counts (C, 3): bodies, hooks, sections. bodies (C, 3, 4): weight, diameter, dressing area and diameter. tops (C, 3):
-    float area, tip height, pace of the tip. loads (C, 4): weight, drag, wet line, its diameter. samples (S, 8): depth,
+    counts (F, 2): bodies, hooks. above (F, B): how far up the line each body is tied in. bodies (F, B, 7): as the march
+    takes them. line (F, 4): diameter, weight per length in water; of the bodies, weight and drag. tops (F, 5): float
+    area, tip height, pace of the tip, length and weight per length of the line above the setting. samples (N, 8): depth,
     speed, profile, z0, zone from and to, height of the stones, error of the pace; the first is the water believed.
-    out (C, 5): share in the zone, chance to hang up, fly's pace, settled load, share of samples found.
+    out (F, S, 5): share in the zone, chance to hang up, fly's pace, settled load, share of samples found.
     """
     rho, mu = fluid
     ds, dia, w_sub, w_air = np.empty(ROOM), np.empty(ROOM), np.empty(ROOM), np.empty(ROOM)
     body_at = np.empty(ROOM, dtype=np.int64)
     node_of = np.zeros(MOST_BODIES, dtype=np.int64)
     xs, zs = np.empty(ROOM + 1), np.empty(ROOM + 1)
-    heights, paces, answered = np.zeros(len(samples)), np.zeros(len(samples)), np.zeros(len(samples))
+    points = HEIGHTS + 1 + LYING
+    used, pace, pull = np.empty(points), np.empty(points), np.empty(points)
+    low_at, upper_at, lies = np.empty(points), np.empty(points), np.empty(points)
     shape = TIP_SHAPE if tip else FLOAT_SHAPE
-    last_height = last_pace = last_length = top_share = 0.0
-    for c in range(first, last):
-        nb, hooks, ns = counts[c, 0], counts[c, 1], counts[c, 2]
-        n = _lay(nb, along[c], ns, sections[c], rho, ds, dia, w_sub, w_air, body_at, node_of)
+    longest = settings[len(settings) - 1] + 0.05
+    for f in range(first, last):
+        nb, hooks = counts[f, 0], counts[f, 1]
+        n = _lay(nb, above[f], longest, line[f, 0], line[f, 1], (ds, dia, w_sub, w_air, body_at), node_of)
         mesh = (ds[:n], dia[:n], w_sub[:n], w_air[:n], body_at[:n])
         mine = (
-            bodies[c, :nb, 0].copy(),
-            bodies[c, :nb, 1].copy(),
-            bodies[c, :nb, 2].copy(),
-            bodies[c, :nb, 3].copy(),
+            bodies[f, :nb, 0].copy(),
+            bodies[f, :nb, 1].copy(),
+            bodies[f, :nb, 2].copy(),
+            bodies[f, :nb, 3].copy(),
+            bodies[f, :nb, 4].copy(),
+            bodies[f, :nb, 5].copy(),
+            bodies[f, :nb, 6].copy(),
         )
-        length = 0.0
-        for s in range(ns):
-            length += sections[c, s, 0]
-        n_samples = len(samples)
-        useful = hanging = found = 0.0
-        for k in range(n_samples):
-            answered[k] = 0.0
-        for k in range(n_samples):
+        for k in range(len(samples)):
             depth, us, profile, z0 = samples[k, 0], samples[k, 1], int(samples[k, 2]), samples[k, 3]
             low, high, stones, error = samples[k, 4], samples[k, 5], samples[k, 6], samples[k, 7]
             water = (depth, us, profile, z0, rho, mu)
-            lifted = False
-            near, guess, pace = -1, 0.0, 0.0
-            for m in range(k):  # the nearest water that has an answer gives the start
-                if answered[m] > 0.0 and (
-                    near < 0 or abs(samples[m, 0] - depth) <= abs(samples[near, 0] - depth)
-                ):
-                    near = m
-            if near < 0 and k == 0 and last_length > 0.0:  # the setting before was much like this one
-                guess = last_height - (length - last_length)
-                pace = last_pace if guess > 0.0 else 0.0
-            if near >= 0:
-                guess = heights[near] + depth - samples[near, 0]
-                pace = paces[near] / samples[near, 1] * us if guess > 0.0 else 0.0
-            if tip:
-                v = max(0.0, tops[c, 2] + error) * us
-                q, left, lifted = solve_tip(
-                    v, tops[c, 1], mesh, mine, water, length, xs[: n + 1], zs[: n + 1], guess, TOLERANCE
-                )
-            else:
-                q, v, left = solve_float(
-                    mesh, mine, water, tops[c, 0], length, xs[: n + 1], zs[: n + 1], max(0.0, guess), pace, TOLERANCE,
-                    False,
-                )  # fmt: skip
-                if not left < SETTLED_WITHIN and pace > 0.0:
-                    q, v, left = solve_float(
-                        mesh,
-                        mine,
-                        water,
-                        tops[c, 0],
-                        length,
-                        xs[: n + 1],
-                        zs[: n + 1],
-                        0.0,
-                        0.0,
-                        TOLERANCE,
-                        False,
+            scale = max(0.5 * rho * tops[f, 0] * us * us, 0.02 * mine[0][0], 1e-9)
+            v = max(0.0, tops[f, 2] + error) * us if tip else us
+            marched = 0
+            for p in range(points):
+                if p <= HEIGHTS:
+                    q = depth * math.pow(1.0 - p / HEIGHTS, CLOSER_BY_THE_BED)
+                else:
+                    q = -GROUNDING_SPAN - longest * (p - HEIGHTS - 1) / LYING
+                if tip:
+                    fx, fz = march(q, v, mesh, mine, water, True, xs[: n + 1], zs[: n + 1])
+                elif p == 0:
+                    continue  # no line in the water: no float
+                else:
+                    v, fz, left = _float_pace(
+                        q, v, tops[f, 0], scale, mesh, mine, water, xs[: n + 1], zs[: n + 1]
                     )
-            if not left < SETTLED_WITHIN:
-                if k == 0:
+                    fx = 0.0
+                    if left > (LEFT if q >= 0.0 else LEFT_LYING):
+                        v = 0.88 * us
+                        continue
+                wet = _met(ds, zs, n, depth)
+                used[marched] = wet
+                if wet < 0.0:  # longer than any setting; what more of it lies on the bed is line for line
+                    used[marched] = longest + 0.1
+                    if q < 0.0 and marched > 0:
+                        used[marched] = used[marched - 1] + longest / LYING
+                elif tip:  # straight on to the tip, bent by the weight of what hangs in the air
+                    air = tops[f, 1]
+                    for _ in range(3):
+                        down = fz + 0.5 * tops[f, 4] * air
+                        air = tops[f, 1] * math.sqrt(fx * fx + down * down) / max(down, 1e-9)
+                    used[marched] = wet + air - tops[f, 3]
+                pace[marched], pull[marched] = v, fz
+                low_at[marched], lies[marched] = zs[0], 1.0 if q < 0.0 else 0.0
+                upper_at[marched] = 0.0
+                if hooks > 1:
+                    at = node_of[1]
+                    _, _, _, upper_at[marched] = hang(xs[at], zs[at], v, 1, mine, water, True)
+                marched += 1
+                if used[marched - 1] > longest:
                     break
-                continue
-            grounded = q < 0.0
-            if grounded and k == 0:
-                break  # nobody sets a rig to lie on the bed
-            _, fz = march(q, v, mesh, mine, water, tip, xs[: n + 1], zs[: n + 1])
-            heights[k], paces[k], answered[k] = q, v, 1.0 if q > 0.0 else 0.0
-            deepest = depth if grounded else max(0.0, depth - zs[0])
-            tau = tau_at(tip, deepest, us, loads[c, 0], loads[c, 1], loads[c, 2], loads[c, 3])
-            duration = drift_m / max(0.02, v)
-            best = towed = 0.0
-            for fly in range(hooks):
-                height = zs[node_of[fly]] if fly > 0 else zs[0]
-                settled = depth if grounded and fly == 0 else max(0.0, depth - height)
-                _, stays = time_in_zone(settled, depth, low, high, tau, shape, duration)
-                if stays > best or fly == 0:
-                    best = stays
-                    towed = v / max(1e-6, speed_at(max(height, stones), depth, us, profile, z0))
-            deep = among(zs[0] - 0.5 * bodies[c, 0, 1], stones, grounded)
-            share, hung = until_hung(best, rate * deep, tau, shape, duration)
-            share /= duration
-            useful += share
-            hanging += hung
-            found += 1.0
-            if k == 0 and q > 0.0:
-                last_height, last_pace, last_length = q, v, length
-            if k == 0 and share / duration < PROMISING * top_share:
-                found = 0.0
-                break  # in the water believed it fishes far less than another
-            if k == 0:
-                top_share = max(top_share, share / duration)
-            if k == 0:
-                out[c, 2] = 1e9 if lifted else towed
-                out[c, 3] = fz
-        if found > 0.0:
-            out[c, 0], out[c, 1], out[c, 4] = useful / found, hanging / found, found / n_samples
+            for s in range(len(settings)):
+                if not fits[f, s] or (k > 0 and out[f, s, 4] < 0.0):
+                    continue
+                place = 0
+                while place < marched and used[place] < settings[s]:
+                    place += 1
+                lifted = tip and place == 0
+                grounded = place < marched and lies[place] > 0.0
+                if place == marched or (k == 0 and grounded):
+                    if k == 0:
+                        out[f, s, 4] = -1.0  # nobody sets a rig to lie on the bed
+                    continue
+                share = 0.0
+                one = max(0, place - 1)
+                if place > 0 and used[place] > used[one]:
+                    share = (settings[s] - used[one]) / (used[place] - used[one])
+                going = pace[one] + share * (pace[place] - pace[one])
+                lowest = low_at[one] + share * (low_at[place] - low_at[one])
+                deepest = depth if grounded else max(0.0, depth - lowest)
+                duration = drift_m / max(0.02, going)
+                tau = tau_at(
+                    tip, deepest, us, line[f, 2], line[f, 3],
+                    max(0.01, settings[s] + tops[f, 3] - tops[f, 1]), line[f, 0],
+                )  # fmt: skip
+                best = towed = 0.0
+                for fly in range(hooks):
+                    height = lowest if fly == 0 else upper_at[one] + share * (upper_at[place] - upper_at[one])
+                    settled = depth if grounded and fly == 0 else max(0.0, depth - height)
+                    _, stays = time_in_zone(settled, depth, low, high, tau, shape, duration)
+                    if stays > best or fly == 0:
+                        best = stays
+                        towed = going / max(1e-6, speed_at(max(height, stones), depth, us, profile, z0))
+                deep = among(lowest - 0.5 * mine[1][0], stones, grounded)
+                useful, hung = until_hung(best, rate * deep, tau, shape, duration)
+                out[f, s, 0] += useful / duration
+                out[f, s, 1] += hung
+                out[f, s, 4] += 1.0
+                if k == 0:
+                    out[f, s, 2] = 1e9 if lifted else towed
+                    out[f, s, 3] = pull[one] + share * (pull[place] - pull[one])
+        for s in range(len(settings)):
+            found = out[f, s, 4]
+            if found > 0.0:
+                out[f, s, 0] /= found
+                out[f, s, 1] /= found
+            out[f, s, 4] = max(0.0, found) / len(samples)
 
 
 @dataclass(frozen=True, slots=True)
 class Glance:
-    """What a sweep found of each setting (C): share of the drift in the zone, chance to hang up, pace of the fly over its
-    water's, settled load, N, and the share of the samples for which there was an answer (0: no setting to speak of)."""
+    """What a sweep found of each family at each setting (F, S): share of the drift in the zone, chance to hang up, pace of
+    the fly over its water's, settled load, N, and the share of the samples for which there was an answer (0: no setting to
+    speak of).
+    """
 
     zone_share: Array
     hang_chance: Array
@@ -253,8 +288,7 @@ def _samples(situation: Situation, *, tip: bool) -> Array:
     water = situation.water
     waters = list(zip(water.depths(), water.speeds(), strict=True))
     believed = len(waters) // 2
-    # from the water believed outwards, each beside one that has been answered
-    order = [*waters[believed::-1], *waters[believed + 1 :]]
+    order = [waters[believed], *waters[:believed], *waters[believed + 1 :]]
     errors = sorted(PACE_ERROR, key=abs) if tip else [0.0]
     rows = []
     for depth, speed, error in [(d, u, e) for e in errors for d, u in order]:
@@ -267,51 +301,58 @@ def _samples(situation: Situation, *, tip: bool) -> Array:
     return np.array(rows, dtype=np.float64)
 
 
-def _packed(scenarios: Sequence[Scenario], rho: float) -> tuple[Places, Array, Array, Array, Array, Array]:
+def _packed(scenarios: Sequence[Scenario], rho: float) -> tuple[Places, Array, Array, Array, Array]:
     count = len(scenarios)
-    counts = np.zeros((count, 3), dtype=np.int64)
-    along, bodies = np.zeros((count, MOST_BODIES)), np.zeros((count, MOST_BODIES, 4))
-    sections, tops, loads = np.zeros((count, MOST_SECTIONS, 3)), np.zeros((count, 3)), np.zeros((count, 4))
-    for c, s in enumerate(scenarios):
-        counts[c, 0], counts[c, 2] = len(s.bodies), len(s.line)
+    counts = np.zeros((count, 2), dtype=np.int64)
+    above, bodies = np.zeros((count, MOST_BODIES)), np.zeros((count, MOST_BODIES, 7))
+    lines, tops = np.zeros((count, 4)), np.zeros((count, 5))
+    for f, s in enumerate(scenarios):
+        counts[f, 0] = len(s.bodies)
         for b, body in enumerate(s.bodies):
-            along[c, b] = body.along_m
-            bodies[c, b] = (
+            above[f, b] = s.line_length_m - body.along_m
+            tag_area = math.pi * body.tag_diameter_m**2 / 4.0
+            bodies[f, b] = (
                 (body.mass_kg - rho * body.displaced_m3) * GRAVITY_M_S2,
                 body.diameter_m,
                 body.dressing_area_m2,
                 body.dressing_diameter_m,
+                body.tag_m,
+                body.tag_diameter_m,
+                (body.tag_density_kg_m3 - rho) * tag_area * GRAVITY_M_S2,
             )
-        for k, section in enumerate(s.line):
-            sections[c, k] = section.length_m, section.diameter_m, section.density_kg_m3
-        tops[c] = s.top.drag_area_m2, s.top.height_m, s.top.speed_m_s / s.water.surface_speed_m_s
-        loads[c] = *load(s.bodies), wet_line(s), s.line[-1].diameter_m
-    return counts, along, bodies, sections, tops, loads
+        wet = s.line[-1]
+        area = math.pi * wet.diameter_m**2 / 4.0
+        lines[f] = wet.diameter_m, (wet.density_kg_m3 - rho) * area * GRAVITY_M_S2, *load(s.bodies)
+        dry, weight = 0.0, 0.0
+        if len(s.line) > 1:
+            dry = s.line[0].length_m
+            weight = s.line[0].density_kg_m3 * math.pi * s.line[0].diameter_m ** 2 / 4.0 * GRAVITY_M_S2
+        pace = s.top.speed_m_s / s.water.surface_speed_m_s
+        tops[f] = s.top.drag_area_m2, s.top.height_m, pace, dry, weight
+    return counts, above, bodies, lines, tops
 
 
-def sweep(rigs: Sequence[Rig], situation: Situation) -> Glance:
-    """Judge many settings of one kind of rig. They must all be of the same kind, and not none."""
-    tip = rigs[0].float_ is None
+def sweep(families: Sequence[Family], settings: Sequence[float], situation: Situation) -> Glance:
+    """Judge families of one kind of rig at every setting (m, shortest first). Neither may be empty."""
+    kind, tip = families[0].kind, families[0].float_ is None
     column = situation.water.column()
-    # dealt out to the threads, the heavy ones first: most of them get down, and the rest are measured against them
-    likely = sorted(range(len(rigs)), key=lambda k: (k % THREADS, -(rigs[k].point.bead_mm or 0.0)))
-    scenarios = [assemble(rigs[k], column) for k in likely]
+    rigs = [family.at(settings[-1]) for family in families]
     rho = density(temperature_c=column.temperature_c)
     fluid = (rho, dynamic_viscosity(temperature_c=column.temperature_c))
-    counts, along, bodies, sections, tops, loads = _packed(scenarios, rho)
-    counts[:, 1] = [2 if rigs[k].dropper is not None else 1 for k in likely]
-    out = np.zeros((len(rigs), 5))
+    counts, above, bodies, lines, tops = _packed([assemble(rig, column) for rig in rigs], rho)
+    counts[:, 1] = [2 if rig.dropper is not None else 1 for rig in rigs]
+    lengths = np.array(settings, dtype=np.float64)
+    fits = np.array([[family.fits(setting) for setting in settings] for family in families])
+    out = np.zeros((len(families), len(settings), 5))
     samples = _samples(situation, tip=tip)
-    edges = np.linspace(0, len(rigs), THREADS + 1).astype(int)
+    edges = np.linspace(0, len(families), THREADS + 1).astype(int)
 
     def part(k: int) -> None:
         _sweep(
-            int(edges[k]), int(edges[k + 1]), tip, counts, along, bodies, sections, tops, loads, samples, fluid,
-            fishable_m(situation, rigs[0].kind), hang_rate(rigs[0], situation), out,
+            int(edges[k]), int(edges[k + 1]), tip, lengths, fits, counts, above, bodies, lines, tops, samples, fluid,
+            fishable_m(situation, kind), hang_rate(rigs[0], situation), out,
         )  # fmt: skip
 
     with ThreadPoolExecutor(THREADS) as pool:
         list(pool.map(part, range(THREADS)))
-    found = np.empty_like(out)
-    found[likely] = out
-    return Glance(found[:, 0], found[:, 1], found[:, 2], found[:, 3], found[:, 4])
+    return Glance(out[..., 0], out[..., 1], out[..., 2], out[..., 3], out[..., 4])

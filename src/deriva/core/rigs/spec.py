@@ -1,12 +1,12 @@
 """The three rigs, each written out in full: nothing about a rig as set is left to a default elsewhere."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.scenario import MAX_TAG_M, Body, LineSection, Scenario, Top, Water
 from deriva.core.errors import Impossible
-from deriva.core.ranges import DEPTH_SETTING_M, TIP_HEIGHT_M
+from deriva.core.ranges import DEPTH_SETTING_M, TIP_HEIGHT_M, Range
 from deriva.core.tackle.flies import Fly, fly_body
 from deriva.core.tackle.floats import Float
 from deriva.core.tackle.materials import FLUOROCARBON, NYLON
@@ -22,6 +22,8 @@ SIGHTER_CLEARANCE_M = 0.15
 TIP_HEIGHT = 1.3
 """Height of the rod tip over the water in a tight-line drift, m (common practice, no source)."""
 
+TAG_M = Range(0.0, MAX_TAG_M, "m", "0 on the line; 10-15 cm in use; common practice, no source")
+
 SHOT_DENSITY = 7_310.0
 """Tin, kg/m³: lead is banned in many places."""
 
@@ -31,7 +33,10 @@ SHOT_ABOVE_FLY_M = 0.20
 
 @dataclass(frozen=True, slots=True)
 class Rig:
-    """A rig as set. ``depth_setting_m``: euro, tippet from sighter to point fly; the others, float to point fly."""
+    """A rig as set. ``depth_setting_m``: euro, tippet from sighter to point fly; the others, float to point fly.
+
+    The dropper hangs from a tag of ``dropper_tag_m`` at its knot, or sits on the line where that is 0.
+    """
 
     kind: RigKind
     depth_setting_m: float
@@ -42,6 +47,7 @@ class Rig:
     shot_g: float = 0.0
     float_: Float | None = None
     tip_pace: float = 0.86
+    dropper_tag_m: float = 0.0
 
     def __post_init__(self) -> None:
         """Check that the parts belong to the kind of rig and fit on its line."""
@@ -57,6 +63,7 @@ class Rig:
                     f"dropper_spacing_m = {spacing} does not fit on a depth setting of {self.depth_setting_m:g} m",
                     field="dropper_spacing_m",
                 )
+            TAG_M.check("dropper_tag_m", self.dropper_tag_m)
 
     @property
     def flies(self) -> int:
@@ -91,7 +98,10 @@ def assemble(rig: Rig, water: Water, *, pace_error: float = 0.0) -> Scenario:
     lowest_knot = end
     if rig.dropper is not None and rig.dropper_spacing_m is not None:
         lowest_knot = end - rig.dropper_spacing_m
-        bodies.append(fly_body(rig.dropper, along_m=lowest_knot))
+        hung = fly_body(rig.dropper, along_m=lowest_knot)
+        if rig.dropper_tag_m > 0.0:
+            hung = replace(hung, tag_m=rig.dropper_tag_m, tag_diameter_m=tippet.diameter_m)
+        bodies.append(hung)
     if rig.shot_g > 0.0:
         bodies.append(shot_body(mass_g=rig.shot_g, along_m=max(0.05, lowest_knot - SHOT_ABOVE_FLY_M)))
     return Scenario(water, top, line, tuple(bodies))

@@ -27,7 +27,7 @@ from deriva.core.advice.situation import (
 from deriva.core.advice.why import Why, explain
 from deriva.core.advice.wording import plain
 from deriva.core.ranges import Range
-from deriva.core.rigs.spec import Rig, RigKind
+from deriva.core.rigs.spec import TAG_M, Rig, RigKind
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.tippet import TIPPET_X
 from deriva.core.water.flow import FlowClass
@@ -105,6 +105,7 @@ class SchoolModel(Wire):
     weight: Literal["flies", "shot"] = "flies"
     pace: Literal["dead", "lead"] = "dead"
     bottom: Literal["touch", "near"] = "touch"
+    tied: Literal["tag", "line"] = "tag"
 
 
 class BoxModel(Wire):
@@ -179,6 +180,7 @@ class SetupOut(Wire):
     dropper_bead_mm: float | None
     depth_setting_m: float
     dropper_spacing_m: float | None
+    dropper_tag_m: float
     tippet_x: int
     shot_g: float
     float_: Annotated[Words | None, Field(alias="float")]
@@ -200,9 +202,10 @@ TopMark = Literal["float", "dry", "tip"]
 
 
 class BodyOut(Wire):
-    """A fly or shot in the picture."""
+    """A fly or shot in the picture; ``knot`` is the point of the line that it, or its tag, is tied in at."""
 
     part: Part
+    knot: int
     x_m: float
     height_m: float
     size_mm: float
@@ -306,6 +309,7 @@ class TuningIn(Wire):
     dropper_spacing_m: (
         Annotated[float, Within(Range(0.05, 1.5, "m", "a dropper that can be cast"))] | None
     ) = None
+    dropper_tag_m: Annotated[float, Within(TAG_M)] | None = None
     tippet_x: Annotated[int, Within(TIPPET_X)] | None = None
     shot_g: Annotated[float, Within(SHOT_G)] = 0.0
     float_: Annotated[Words | None, Field(alias="float")] = None
@@ -322,6 +326,7 @@ class TuningIn(Wire):
             flies=self.flies,
             dropper_bead_mm=self.dropper_bead_mm,
             dropper_spacing_m=self.dropper_spacing_m,
+            dropper_tag_m=self.dropper_tag_m,
             tippet_x=self.tippet_x,
             shot_g=self.shot_g,
             float_=self.float_,
@@ -350,6 +355,7 @@ def _setup(e: Evaluation) -> SetupOut:
         dropper_bead_mm=dropper.bead_mm if dropper else None,
         depth_setting_m=rig.depth_setting_m,
         dropper_spacing_m=rig.dropper_spacing_m,
+        dropper_tag_m=rig.dropper_tag_m,
         tippet_x=rig.tippet_x,
         shot_g=rig.shot_g,
         float_=rig.float_.name if rig.float_ else None,
@@ -393,9 +399,14 @@ def _picture(e: Evaluation) -> PictureOut:
             for x, z in zip(e.steady.shape_x_m, e.steady.shape_height_m, strict=True)
         ],
         bodies=[
-            BodyOut(part=part, x_m=x, height_m=depth - down, size_mm=1000.0 * body.diameter_m)
-            for part, x, down, body in zip(
-                parts(e.rig), e.steady.body_x_m, e.steady.body_depth_m, e.scenario.bodies, strict=True
+            BodyOut(part=part, knot=knot, x_m=x, height_m=depth - down, size_mm=1000.0 * body.diameter_m)
+            for part, knot, x, down, body in zip(
+                parts(e.rig),
+                e.steady.body_knot,
+                e.steady.body_x_m,
+                e.steady.body_depth_m,
+                e.scenario.bodies,
+                strict=True,
             )
         ],
     )

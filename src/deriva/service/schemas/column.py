@@ -80,8 +80,8 @@ class PathOut(Wire):
     """A drift as frames at equal times; lines hold x downstream and height above the bed, node by node. The pull of the
     line is in grams, as a balance would read it.
 
-    ``body_nodes``, ``body_parts`` and ``body_size_mm`` go body by body, the point fly first; the first
-    ``sighter_points`` nodes are the sighter.
+    What begins with ``body_`` goes body by body, the point fly first; ``body_knots`` are the nodes of the line that the
+    bodies, or their tags, are tied in at. The first ``sighter_points`` nodes are the sighter.
     """
 
     frame_s: float
@@ -97,7 +97,8 @@ class PathOut(Wire):
     sighter_points: int
     line_x_m: list[list[float]]
     line_height_m: list[list[float]]
-    body_nodes: list[int]
+    body_knots: list[int]
+    body_x_m: list[list[float]]
     body_parts: list[Part]
     body_size_mm: list[float]
     body_depth_m: list[list[float]]

@@ -7,6 +7,8 @@ from pydantic import Field
 from deriva.core import ranges as r
 from deriva.core.drift.scenario import MAX_BODIES, Body, LineSection, Scenario, Top, Water
 from deriva.core.drift.transient import TransientDrift
+from deriva.core.rigs.spec import TAG_M
+from deriva.core.tackle.materials import FLUOROCARBON
 from deriva.core.water.profile import profile_over
 from deriva.service.schemas.base import Wire, Within
 
@@ -52,11 +54,25 @@ class LineIn(Wire):
 
 
 class BodyIn(Wire):
-    """A fly or shot as an equivalent sphere."""
+    """A fly or shot as an equivalent sphere, on the line or on a tag tied in at ``along_m``."""
 
     along_m: Annotated[float, Within(r.LINE_LENGTH_M)]
     mass_g: Annotated[float, Within(r.BODY_MASS_G)]
     diameter_mm: Annotated[float, Within(r.BODY_DIAMETER_MM)]
+    tag_m: Annotated[float, Within(TAG_M)] = 0.0
+    tag_diameter_mm: Annotated[float, Within(r.LINE_DIAMETER_MM)] = 0.15
+    tag_density_kg_m3: Annotated[float, Within(r.LINE_DENSITY)] = FLUOROCARBON
+
+    def body(self) -> Body:
+        """Return the core's body, SI."""
+        return Body(
+            self.along_m,
+            self.mass_g / 1e3,
+            self.diameter_mm / 1e3,
+            tag_m=self.tag_m,
+            tag_diameter_m=self.tag_diameter_mm / 1e3,
+            tag_density_kg_m3=self.tag_density_kg_m3,
+        )
 
 
 class DriftIn(Wire):
@@ -86,8 +102,7 @@ class DriftIn(Wire):
         else:
             top = Top("free")
         line = tuple(LineSection(s.length_m, s.diameter_mm / 1e3, s.density_kg_m3) for s in self.line)
-        bodies = tuple(Body(b.along_m, b.mass_g / 1e3, b.diameter_mm / 1e3) for b in self.bodies)
-        return Scenario(water, top, line, bodies)
+        return Scenario(water, top, line, tuple(body.body() for body in self.bodies))
 
 
 class SteadyOut(Wire):

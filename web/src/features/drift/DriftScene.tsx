@@ -32,7 +32,7 @@ export function DriftScene({ path, ghosts, time, column }: Props) {
   const zs = path.line_height_m[at] ?? [];
   const here = xs[0] ?? 0;
   // the picture keeps rod or float and the point fly in sight, whichever runs ahead
-  const middle = 0.5 * (here + (xs[path.body_nodes[0] ?? 0] ?? here));
+  const middle = 0.5 * (here + (path.body_x_m[0]?.[at] ?? here));
   const focus = width * 0.58;
   const x = (metres: number) => focus + (metres - middle) * frame.scale;
   const points = xs.map((m, k): [number, number] => [x(m), yOf(frame, zs[k] ?? 0)]);
@@ -86,16 +86,7 @@ export function DriftScene({ path, ghosts, time, column }: Props) {
           ))}
           <LineMark points={points} sighter={path.sighter_points} active />
           <TopMark frame={frame} x={x(here)} sizeMm={path.top_size_mm} top={path.top} fill="var(--signal)" />
-          {path.body_nodes.map((node, body) => (
-            <BodyMark
-              key={node}
-              frame={frame}
-              x={x(xs[node] ?? 0)}
-              heightM={zs[node] ?? 0}
-              sizeMm={path.body_size_mm[body] ?? 0}
-              part={path.body_parts[body] ?? "point"}
-            />
-          ))}
+          <Bodies path={path} at={at} points={points} frame={frame} x={x} />
           <text x={width - 8} y={20} textAnchor="end" fontSize={14} fill="var(--ink)">
             {show(here, "m", 1)} downstream{touched ? " · touching the bed" : ""}
           </text>
@@ -124,13 +115,10 @@ function Ghost({
   const at = Math.min(ghost.line_x_m.length - 1, Math.round(time / ghost.frame_s));
   const xs = ghost.line_x_m[at] ?? [];
   const zs = ghost.line_height_m[at] ?? [];
+  const points = xs.map((m, k): [number, number] => [x(m), yOf(frame, zs[k] ?? 0)]);
   return (
     <g opacity={0.45}>
-      <LineMark
-        points={xs.map((m, k): [number, number] => [x(m), yOf(frame, zs[k] ?? 0)])}
-        sighter={ghost.sighter_points}
-        active={false}
-      />
+      <LineMark points={points} sighter={ghost.sighter_points} active={false} />
       <TopMark
         frame={frame}
         x={x(xs[0] ?? 0)}
@@ -138,18 +126,36 @@ function Ghost({
         top={ghost.top}
         fill="var(--soft)"
       />
-      {ghost.body_nodes.map((node, body) => (
-        <BodyMark
-          key={node}
-          frame={frame}
-          x={x(xs[node] ?? 0)}
-          heightM={zs[node] ?? 0}
-          sizeMm={ghost.body_size_mm[body] ?? 0}
-          part={ghost.body_parts[body] ?? "point"}
-        />
-      ))}
+      <Bodies path={ghost} at={at} points={points} frame={frame} x={x} />
     </g>
   );
+}
+
+/** Flies and shot at one moment, each with its tag. */
+function Bodies({
+  path,
+  at,
+  points,
+  frame,
+  x,
+}: {
+  path: DriftPath;
+  at: number;
+  points: readonly (readonly [number, number])[];
+  frame: Frame;
+  x: (metres: number) => number;
+}) {
+  return path.body_parts.map((part, body) => (
+    <BodyMark
+      key={part}
+      frame={frame}
+      x={x(path.body_x_m[body]?.[at] ?? 0)}
+      heightM={path.depth_m - (path.body_depth_m[body]?.[at] ?? 0)}
+      knot={points[path.body_knots[body] ?? 0]}
+      sizeMm={path.body_size_mm[body] ?? 0}
+      part={part}
+    />
+  ));
 }
 
 const ARROWS = [2, 6, 10, 14, 18, 22, 26, 30];
