@@ -137,6 +137,16 @@ def test_setting__is_never_edited(bank: Bank) -> None:
     assert [one["depth_setting_m"] for one in stops[0]["settings"]] == [1.0]
 
 
+def test_setting__of_an_app_that_knew_no_tags_is_kept(bank: Bank, rows: psycopg.Connection) -> None:
+    """Phones write what they were built to write; a field that came later has the meaning of its absence."""
+    _, stop, _ = bank.begin()
+    assert "dropper_tag_m" not in SETUP
+    kept = bank.kept("settings", bank.setting(stop))
+    found = rows.execute("select setup from setting where id = %s", (kept,)).fetchone()
+    assert found is not None
+    assert found[0]["dropper_tag_m"] == 0.0
+
+
 def test_ledger__is_what_was_logged_in_order_without_what_was_undone(bank: Bank) -> None:
     outing, stop, first = bank.begin()
     second = bank.kept("settings", bank.setting(stop, at=at(10), rig="indicator", depth_setting_m=0.8))

@@ -2055,7 +2055,10 @@ export interface components {
             depth_setting_m: number;
             /** Dropper Spacing M */
             dropper_spacing_m: number | null;
-            /** Dropper Tag M */
+            /**
+             * Dropper Tag M
+             * @default 0
+             */
             dropper_tag_m: number;
             /** Tippet X */
             tippet_x: number;

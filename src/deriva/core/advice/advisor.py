@@ -8,7 +8,6 @@ from deriva.core._jit import COMPILED
 from deriva.core.advice import thumb
 from deriva.core.advice.candidates import (
     CARRY_MARGIN,
-    CLOSE_SPACING_M,
     DROPPER_SPACING_M,
     Family,
     candidates,
@@ -41,9 +40,9 @@ LEAST_WEIGHT = 0.02
 """What a step up the bead ladder must gain in score to be worth it in water a metre deep, more in thinner and less in
 deeper: no heavier than needed, since a heavy fly lands hard in thin water (common practice, no source)."""
 
-FINER_STEPS, CLOSER_STEPS, PACE_STEPS, FLOAT_STEPS = 1.0, 0.25, 0.5, 1.0
-"""Steps of the bead ladder that tippet a size finer, flies closer together, a tip off its plumb pace and a float a size
-larger than needed are reckoned at (common practice, no source)."""
+FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 6.0, 0.5, 1.0
+"""Steps of the bead ladder that tippet a size finer, a metre less between two flies than usual, a tip off its plumb pace
+and a float a size larger than needed are reckoned at (common practice, no source)."""
 
 CLOSE_LOOKS = 6
 """Settings of a kind that are looked at closely after the sweep."""
@@ -182,7 +181,8 @@ def _price(rig: Rig | Family, situation: Situation) -> float:
     steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM) + 2.0 * rig.shot_g
     heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
     steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))
-    steps += CLOSER_STEPS * (rig.dropper_spacing_m is not None and rig.dropper_spacing_m <= CLOSE_SPACING_M)
+    if rig.dropper_spacing_m is not None:
+        steps += CLOSER_STEPS_PER_M * max(0.0, DROPPER_SPACING_M - rig.dropper_spacing_m)
     if rig.float_ is None:
         steps += PACE_STEPS * (rig.tip_pace != tip_pace(situation))
     else:

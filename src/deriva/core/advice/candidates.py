@@ -28,8 +28,7 @@ CARRY_MARGIN = 1.4
 
 TWO_FLY_DEPTH_M = 0.6
 DROPPER_SPACING_M = 0.45
-CLOSE_SPACING_M = 0.30
-SPACINGS_M = (DROPPER_SPACING_M, CLOSE_SPACING_M, 0.20)
+SPACINGS_M = (DROPPER_SPACING_M, 0.30, 0.20)
 """Dropper above the point, m (45-50 cm, 30-45 cm in use); below this depth one fly is enough (common practice)."""
 
 TIP_PACES = (0.0, -0.05, 0.05)

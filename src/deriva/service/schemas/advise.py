@@ -180,7 +180,7 @@ class SetupOut(Wire):
     dropper_bead_mm: float | None
     depth_setting_m: float
     dropper_spacing_m: float | None
-    dropper_tag_m: float
+    dropper_tag_m: float = 0.0
     tippet_x: int
     shot_g: float
     float_: Annotated[Words | None, Field(alias="float")]
