@@ -26,6 +26,7 @@ from deriva.core.advice.criteria import ZONE_WEIGHT, Criterion, bed_value, carry
 from deriva.core.advice.evaluate import Evaluation, evaluate
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import grams, plain, qty
+from deriva.core.advice.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import Impossible, NotConverged
 from deriva.core.ranges import DEPTH_SETTING_M
@@ -37,8 +38,8 @@ from deriva.core.tackle.floats import DRIES, INDICATORS, Float
 NAMES: dict[RigKind, str] = {"euro": "Euro", "indicator": "Indicator", "dry_dropper": "Dry-dropper"}
 
 LEAST_WEIGHT = 0.02
-"""What a step up the bead ladder must gain in score to be worth it in water a metre deep, more in thinner and less in
-deeper: no heavier than needed, since a heavy fly lands hard in thin water (common practice, no source)."""
+"""What a step up the bead ladder must gain in score to be worth it over fish a metre down, more over higher and less over
+deeper ones: no heavier than needed, since a heavy fly lands hard over their heads (common practice, no source)."""
 
 FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 6.0, 0.5, 1.0
 """Steps of the bead ladder that tippet a size finer, a metre less between two flies than usual, a tip off its plumb pace
@@ -190,7 +191,9 @@ def _price(rig: Rig | Family, situation: Situation) -> float:
         steps += FLOAT_STEPS * sum(
             need <= f.carries_n < rig.float_.carries_n for f in floats(situation, rig.kind)
         )
-    return steps * LEAST_WEIGHT / situation.water.depth_m
+    water = situation.water
+    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
+    return steps * LEAST_WEIGHT / (water.depth_m - zone.low_m)
 
 
 def _worth_a_close_look(kind: RigKind, situation: Situation) -> list[Rig]:
@@ -245,7 +248,7 @@ def _best(kind: RigKind, situation: Situation) -> Judged:
         if best is None or worth > best[0]:
             best = (worth, rig)
     if best is None:
-        if situation.box is not None and not situation.box.beads_mm:
+        if situation.box is not None and not situation.box.weighted:
             return _unusable(kind, situation, "No weighted fly in the box: add one, or look beyond the box.")
         if kind != "euro" and not floats(situation, kind):
             return _unusable(
@@ -336,6 +339,21 @@ def _carried(carrier: Float, point: Fly, dropper: Fly | None, shot_g: float) -> 
     raise Impossible(plain(said), field="tuning.point_bead_mm")
 
 
+def _tuned_flies(tuning: Tuning, situation: Situation, *, two: bool) -> tuple[Fly, Fly | None]:
+    """Return the point fly, and the dropper of two."""
+    point = point_fly(situation, tuning.point_bead_mm)
+    if not two:
+        return point, None
+    upper = dropper_fly(situation)
+    if upper is None:
+        raise Impossible("tuning.flies: the box holds no light fly for the dropper", field="tuning.flies")
+    if situation.school.heavy == "first":
+        return replace(upper, bead_mm=tuning.point_bead_mm), point_fly(
+            situation, tuning.dropper_bead_mm or ORDINARY_MM
+        )
+    return point, replace(upper, bead_mm=tuning.dropper_bead_mm or upper.bead_mm)
+
+
 def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
     """Return the full rig for a tuning. Raises Impossible for an unknown float, more flies than the rules allow,
     or a rig heavier than its float or dry.
@@ -351,13 +369,7 @@ def tuned_rig(tuning: Tuning, situation: Situation) -> Rig:
         raise Impossible(
             f"tuning.flies = {flies}: the rules here allow {situation.rules.max_flies}", field="tuning.flies"
         )
-    point, dropper = point_fly(situation, tuning.point_bead_mm), None
-    if flies > fixed and situation.school.heavy == "first":
-        point = replace(dropper_fly(situation), bead_mm=tuning.point_bead_mm)
-        dropper = point_fly(situation, tuning.dropper_bead_mm or ORDINARY_MM)
-    elif flies > fixed:
-        dropper = dropper_fly(situation)
-        dropper = replace(dropper, bead_mm=tuning.dropper_bead_mm or dropper.bead_mm)
+    point, dropper = _tuned_flies(tuning, situation, two=flies > fixed)
     carrier = None
     if tuning.kind != "euro":
         choices = DRIES if tuning.kind == "dry_dropper" else INDICATORS

@@ -17,8 +17,9 @@ from deriva.core.water.properties import GRAVITY_M_S2
 
 COARSE_SHARES = (0.5, 0.6, 0.7, 0.78, 0.86, 0.94, 1.02, 1.12, 1.25, 1.4, 1.6, 1.85)
 FINE_SHARES = (*(0.5 + 0.03 * k for k in range(32)), 1.5, 1.6, 1.7, 1.85)
+HIGH_SHARES = (*(0.1 + 0.04 * k for k in range(10)),)
 """Line below the float (or the water, for a tight line) tried, as shares of the depth believed: where each is looked at
-closely, and where thousands are swept."""
+closely, and where thousands are swept; and shorter ones for fish that feed off the bed."""
 
 DRY_LONGEST_M = 1.6
 """Longest dropper that can be cast and turned over under a dry, m (0.7-1.4 m in use; common practice)."""
@@ -33,6 +34,10 @@ SPACINGS_M = (DROPPER_SPACING_M, 0.30, 0.20)
 
 TIP_PACES = (0.0, -0.05, 0.05)
 """Paces of the tip tried, off the plumb one, as shares of the surface speed."""
+
+HEAVIEST_DROPPER_MM = 2.5
+RELATED, OTHER = 0.95, 0.85
+"""What a fly of a kindred form, and one of another form, is worth beside the one wanted (common practice, no source)."""
 
 DROPPER_TAG_M = 0.12
 """Tag that a dropper hangs from, m (10-15 cm in use; common practice, no source)."""
@@ -97,8 +102,10 @@ def fitting_hook(hook: int, bead_mm: float) -> int:
     return min(own + 2, max(own - 2, hook))
 
 
-def point_fly(situation: Situation, bead_mm: float) -> Fly:
-    """Return the point fly in words and numbers: slim where it must sink fast, worm-like where water is high."""
+def wanted_fly(situation: Situation, bead_mm: float) -> Fly:
+    """Return the point fly that the water and the signs ask for, in words and numbers: slim where it must sink fast,
+    worm-like where water is high.
+    """
     water = situation.water
     hook = hook_for(situation, bead_mm)
     dressing: DressingClass = (
@@ -118,12 +125,47 @@ def point_fly(situation: Situation, bead_mm: float) -> Fly:
     return Fly(form, hook, bead_mm, dressing)
 
 
-def dropper_fly(situation: Situation) -> Fly:
-    """Return the upper fly: small, of another size and form than the point."""
+def wanted_dropper(situation: Situation) -> Fly:
+    """Return the upper fly that is asked for: small, of another size and form than the point."""
     hook = 18 if situation.water.clarity_m > 2.0 else 16
     return Fly(
         "soft-hackle pupa" if situation.water.temperature_c >= 8.0 else "midge pupa", hook, 2.0, "dubbed"
     )
+
+
+def likeness(fly: Fly, wanted: Fly) -> float:
+    """Return 0..1, how well a fly stands for the one wanted: by form, dressing and size of hook (common practice, no
+    source).
+    """
+    form = (
+        1.0
+        if fly.form == wanted.form
+        else RELATED
+        if fly.form.split()[-1] == wanted.form.split()[-1]
+        else OTHER
+    )
+    dressing = 1.0 if fly.dressing == wanted.dressing else 0.95
+    return form * dressing * max(0.8, 1.0 - 0.03 * abs(fly.hook - wanted.hook))
+
+
+def point_fly(situation: Situation, bead_mm: float) -> Fly:
+    """Return the point fly on a bead: the one wanted, or from a box of flies the likest to it."""
+    wanted = wanted_fly(situation, bead_mm)
+    box = situation.box
+    if box is None or box.flies is None:
+        return wanted
+    there = [fly for fly in box.flies if fly.bead_mm == bead_mm]
+    return max(there, key=lambda fly: likeness(fly, wanted), default=wanted)
+
+
+def dropper_fly(situation: Situation) -> Fly | None:
+    """Return the upper fly: the one wanted, or from a box of flies the likest of the light ones; None where it has none."""
+    wanted = wanted_dropper(situation)
+    box = situation.box
+    if box is None or box.flies is None:
+        return wanted
+    light = [fly for fly in box.flies if (fly.bead_mm or 0.0) <= HEAVIEST_DROPPER_MM]
+    return max(light, key=lambda fly: likeness(fly, wanted), default=None)
 
 
 def tippet_x(situation: Situation, hook: int) -> int:
@@ -138,7 +180,7 @@ def tippet_x(situation: Situation, hook: int) -> int:
 
 def beads(situation: Situation) -> tuple[float, ...]:
     """Return the beads to be had: the box's, or the whole ladder."""
-    return LADDER_MM if situation.box is None else situation.box.beads_mm
+    return LADDER_MM if situation.box is None else situation.box.weighted
 
 
 def weight_n(point: Fly, dropper: Fly | None, shot_g: float) -> float:
@@ -236,10 +278,10 @@ def settings(situation: Situation, kind: RigKind, *, fine: bool = True) -> tuple
     """Return the depth settings to try, m, shortest first."""
     clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
     longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
-    wanted = {
-        round(share * situation.water.depth_m + clearance, 2)
-        for share in (FINE_SHARES if fine else COARSE_SHARES)
-    }
+    shares = FINE_SHARES if fine else COARSE_SHARES
+    if situation.fish.level in ("mid", "surface"):
+        shares = (*(HIGH_SHARES if fine else HIGH_SHARES[::2]), *shares)
+    wanted = {round(share * situation.water.depth_m + clearance, 2) for share in shares}
     return tuple(sorted(setting for setting in wanted if SHORTEST_M <= setting <= longest))
 
 

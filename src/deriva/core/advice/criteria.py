@@ -6,6 +6,7 @@ numbers so that they can be read and argued with: common practice, no source.
 
 from dataclasses import dataclass
 
+from deriva.core.advice.candidates import likeness, wanted_fly
 from deriva.core.advice.evaluate import Evaluation
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import percent, qty
@@ -60,6 +61,8 @@ def _zone(e: Evaluation) -> Criterion:
             f"Down in the zone {qty(e.time_to_zone_s, 's', 1)} after landing, and there for {percent(value)} "
             f"of a drift of {qty(e.drift_m, 'm', 1)}."
         )
+        if e.rig.kind == "dry_dropper" and e.zone.reaches(e.scenario.water.depth_m):
+            text = f"The dry fishes from where it lands; the nymph is with the fish {qty(e.time_to_zone_s, 's', 1)} later."
     return Criterion("zone", value, text)
 
 
@@ -199,8 +202,12 @@ def _take(e: Evaluation, s: Situation) -> Criterion:
         value = 0.85 + 0.15 * ramp(speed, 0.4, 0.1)
         text = "Takes are felt and seen at once on a line that is already tight."
     elif e.rig.kind == "indicator":
-        value = 0.93 - 0.08 * ramp(speed, 1.2, 0.5)
-        text = "The float shows the drift first and the take second; slack below it hides quick takes."
+        value = 0.93 - 0.08 * ramp(speed, 1.2, 0.5) - 0.06 * ramp(speed, 0.25, 0.5)
+        text = (
+            "In water this slow a take is a mere hesitation, and a round float rides over it."
+            if speed <= 0.3
+            else "The float shows the drift first and the take second; slack below it hides quick takes."
+        )
     else:
         broken = ramp(speed, 1.0, 0.4)
         value = 0.92 - 0.27 * broken
@@ -216,7 +223,7 @@ def _level(e: Evaluation, s: Situation) -> Criterion:
     feeding, cold = s.fish.level, s.water.temperature_c < 7.0
     if e.rig.kind == "dry_dropper":
         if cold:
-            return Criterion("level", 0.8, "Too cold for fish to rise: the dry is only a float.")
+            return Criterion("level", 0.7, "Too cold for fish to rise: the dry is only a float.")
         text = (
             "Fish feed at more than one level, and the dry is a fly of its own."
             if feeding in ("mixed", "surface")
@@ -240,6 +247,32 @@ def _casting(e: Evaluation, s: Situation) -> Criterion:
         else "A float and flies want a wider loop than the branches leave."
     )
     return Criterion("casting", value, text)
+
+
+def _fly(e: Evaluation, s: Situation) -> Criterion | None:
+    """How well the point fly stands for the one that the water asks for, where the choice is bound to a box."""
+    if s.box is None or s.box.flies is None:
+        return None
+    fly = e.rig.point
+    if s.school.heavy == "first" and e.rig.dropper is not None:
+        fly = e.rig.dropper
+    wanted = wanted_fly(s, fly.bead_mm or 0.0)
+    value = likeness(fly, wanted)
+    text = (
+        f"The {fly.form} in your box is what this water asks for."
+        if value >= GOOD
+        else f"The water asks for a {wanted.form}, hook {wanted.hook}; the likest in your box is a {fly.form}, hook {fly.hook}."
+    )
+    return Criterion("fly", value, text)
+
+
+def _rules(e: Evaluation, s: Situation) -> Criterion:
+    flies = "One fly" if e.rig.flies == 1 else f"{e.rig.flies} flies"
+    shot = f" and {qty(e.rig.shot_g, 'g', 1)} of shot" if e.rig.shot_g > 0.0 else " and no shot"
+    allowed = f"the beat allows {s.rules.max_flies}" + (
+        "" if s.rules.added_weight else " and no added weight"
+    )
+    return Criterion("rules", 1.0, f"{flies}{shot}: {allowed}.")
 
 
 def _carry(e: Evaluation) -> Criterion | None:
@@ -269,9 +302,12 @@ def judge(evaluation: Evaluation, situation: Situation) -> tuple[tuple[Criterion
         _level(evaluation, situation),
         _casting(evaluation, situation),
     ]
-    carry = _carry(evaluation)
+    criteria.append(_rules(evaluation, situation))
+    carry, fly = _carry(evaluation), _fly(evaluation, situation)
     if carry is not None:
         criteria.insert(1, carry)
+    if fly is not None:
+        criteria.insert(-1, fly)
     score = 1.0
     for criterion in criteria:
         score *= criterion.value ** (ZONE_WEIGHT if criterion.name == "zone" else 1.0)

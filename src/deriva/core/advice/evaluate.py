@@ -3,10 +3,10 @@
 import math
 from dataclasses import dataclass
 
-from deriva.core.advice.sample import among, time_in_zone, until_hung
+from deriva.core.advice.sample import among, time_in_zone, until_hung, with_dry
 from deriva.core.advice.situation import Situation, WaterKind
 from deriva.core.advice.zone import Zone, strike_zone
-from deriva.core.drift.scenario import Scenario
+from deriva.core.drift.scenario import Scenario, Water
 from deriva.core.drift.sinking import Sinking, sinking
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.rigs.spec import Rig, RigKind, assemble
@@ -130,75 +130,118 @@ def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
     return steady.top_speed_ratio * water.surface_speed_m_s / around
 
 
-def evaluate(rig: Rig, situation: Situation) -> Evaluation:
-    """Judge ``rig`` over five equally likely depths, each with a speed, and for a tight line the hand's error of pace too."""
-    water = situation.water
-    drift_m = fishable_m(situation, rig.kind)
-    depths = water.depths()
-    hooks = 2 if rig.dropper is not None else 1
-    paces = PACE_ERROR if rig.float_ is None else (0.0,)
-    shares: list[float] = []
-    by_depth: list[float] = []
-    hang = touching = 0.0
-    middle: tuple[Scenario, SteadyDrift, Sinking, Zone, int, float] | None = None
-    for k, (depth, speed) in enumerate(zip(depths, water.speeds(), strict=True)):
-        column = water.column(depth, speed)
-        zone = strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c)
-        for error in paces:
-            scenario = assemble(rig, column, pace_error=error)
-            steady = steady_drift(scenario)
-            curve = sinking(scenario, steady)
-            duration = drift_m / max(0.02, steady.top_speed_ratio * speed)
-            in_zone = [
-                time_in_zone(
-                    steady.body_depth_m[fly],
-                    depth,
-                    zone.low_m,
-                    zone.high_m,
-                    curve.tau_s,
-                    curve.shape,
-                    duration,
-                )[1]
-                for fly in range(hooks)  # shot hooks nothing
-            ]
-            best = max(range(len(in_zone)), key=in_zone.__getitem__)
-            rate = hang_rate(rig, situation) * among_stones(
-                steady, scenario, 0
-            )  # the point fly is the lowest
-            useful, hung = until_hung(in_zone[best], rate, curve.tau_s, curve.shape, duration)
-            touching += rate > 0.0
-            hang += hung
-            shares.append(useful / duration)
-            if k == len(depths) // 2 and error == 0.0:
-                middle = (scenario, steady, curve, zone, best, duration)
-        by_depth.append(sum(shares[-len(paces) :]) / len(paces))
-    assert middle is not None  # noqa: S101 - the middle depth is always among the samples
-    scenario, steady, curve, zone, best, duration = middle
-    enters, stays = time_in_zone(
-        steady.body_depth_m[best], water.depth_m, zone.low_m, zone.high_m, curve.tau_s, curve.shape, duration
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """A rig in one column of water, with the hand's error of pace: what it does there and what that is worth.
+
+    ``best`` is the fly that spends longest in the zone, ``enters_s`` when it does so first, ``useful`` the share of the
+    drift there before the rig is likely to hang up.
+    """
+
+    scenario: Scenario
+    steady: SteadyDrift
+    sinking: Sinking
+    zone: Zone
+    best: int
+    enters_s: float
+    stays_s: float
+    duration_s: float
+    touches: bool
+    useful: float
+    hung: float
+
+
+def sample(
+    rig: Rig, situation: Situation, column: Water, *, drift_m: float, pace_error: float = 0.0
+) -> Sample:
+    """Settle a rig in one column and reckon its time in the strike zone there."""
+    zone = strike_zone(
+        feeding=situation.fish.level, depth_m=column.depth_m, temperature_c=situation.water.temperature_c
     )
-    reached = math.isfinite(enters) and stays > 0.0
-    lead = None
-    if reached:
-        sunk = curve.share_at(enters)
-        swung_in = (scenario.bodies[best].along_m - max(0.0, steady.offset_m)) * sunk if rig.float_ else 0.0
-        lead = enters * steady.top_speed_ratio * water.surface_speed_m_s + max(0.0, swung_in)
-    return Evaluation(
-        rig=rig,
+    scenario = assemble(rig, column, pace_error=pace_error)
+    steady = steady_drift(scenario)
+    curve = sinking(scenario, steady)
+    duration = drift_m / max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)
+    in_zone = [
+        time_in_zone(
+            steady.body_depth_m[fly],
+            column.depth_m,
+            zone.low_m,
+            zone.high_m,
+            curve.tau_s,
+            curve.shape,
+            duration,
+        )
+        for fly in range(2 if rig.dropper is not None else 1)  # shot hooks nothing
+    ]
+    best = max(range(len(in_zone)), key=lambda fly: in_zone[fly][1])
+    enters, stays = in_zone[best]
+    rate = hang_rate(rig, situation) * among_stones(steady, scenario, 0)  # the point fly is the lowest
+    useful, hung = until_hung(stays, rate, curve.tau_s, curve.shape, duration)
+    if rig.kind == "dry_dropper" and zone.reaches(column.depth_m):
+        useful = with_dry(useful, duration)
+    return Sample(
         scenario=scenario,
         steady=steady,
         sinking=curve,
         zone=zone,
-        zone_share=sum(shares) / len(shares),
+        best=best,
+        enters_s=enters,
+        stays_s=stays,
+        duration_s=duration,
+        touches=rate > 0.0,
+        useful=useful / duration,
+        hung=hung,
+    )
+
+
+def share_at(rig: Rig, situation: Situation, *, depth_m: float, surface_speed_m_s: float) -> float:
+    """Return the share of the drift in the zone in water of one depth and speed, over a hand's errors of pace."""
+    column = situation.water.column(depth_m, surface_speed_m_s)
+    drift_m = fishable_m(situation, rig.kind)
+    errors = PACE_ERROR if rig.float_ is None else (0.0,)
+    return sum(sample(rig, situation, column, drift_m=drift_m, pace_error=e).useful for e in errors) / len(
+        errors
+    )
+
+
+def evaluate(rig: Rig, situation: Situation) -> Evaluation:
+    """Judge ``rig`` over five equally likely depths, each with a speed, and for a tight line the hand's error of pace too."""
+    water = situation.water
+    drift_m = fishable_m(situation, rig.kind)
+    errors = PACE_ERROR if rig.float_ is None else (0.0,)
+    seen = [
+        [sample(rig, situation, water.column(depth, speed), drift_m=drift_m, pace_error=e) for e in errors]
+        for depth, speed in zip(water.depths(), water.speeds(), strict=True)
+    ]
+    every = [one for row in seen for one in row]
+    by_depth = [sum(one.useful for one in row) / len(row) for row in seen]
+    believed = seen[len(seen) // 2][errors.index(0.0)]
+    steady, best = believed.steady, believed.best
+    reached = math.isfinite(believed.enters_s) and believed.stays_s > 0.0
+    lead = None
+    if reached:
+        sunk = believed.sinking.share_at(believed.enters_s)
+        swung_in = 0.0
+        if rig.float_ is not None:
+            swung_in = (believed.scenario.bodies[best].along_m - max(0.0, steady.offset_m)) * sunk
+        lead = believed.enters_s * steady.top_speed_ratio * water.surface_speed_m_s + max(0.0, swung_in)
+    return Evaluation(
+        rig=rig,
+        scenario=believed.scenario,
+        steady=steady,
+        sinking=believed.sinking,
+        zone=believed.zone,
+        zone_share=sum(one.useful for one in every) / len(every),
         zone_share_low=min(by_depth),
         zone_share_high=max(by_depth),
-        time_to_zone_s=enters if reached else None,
+        time_to_zone_s=believed.enters_s if reached else None,
         lead_m=lead,
-        hang_chance=hang / len(shares),
-        touch_share=touching / len(shares),
-        fly_pace=pace_of_fly(steady, scenario, best),
+        hang_chance=sum(one.hung for one in every) / len(every),
+        touch_share=sum(one.touches for one in every) / len(every),
+        fly_pace=pace_of_fly(steady, believed.scenario, best),
         load_n=steady.tension_n * math.cos(math.radians(steady.top_angle_deg)),
         drift_m=drift_m,
-        drift_s=duration,
+        drift_s=believed.duration_s,
         best_fly=best,
     )

@@ -5,6 +5,9 @@ import math
 from deriva.core._jit import jit
 from deriva.core.drift.sinking import time_to
 
+DRY_COUNTS = 0.5
+"""Of two flies that fish, a dry that is itself in the zone is worth this share of the drift, the nymph the rest."""
+
 SETTLED = 0.98
 """A fly counts as settled, and may touch, at this share of its steady depth."""
 
@@ -19,6 +22,12 @@ def time_in_zone(
     enters = time_to((depth - high) / settled, tau, shape)
     leaves = time_to((depth - low) / settled, tau, shape) if low > 0.0 else math.inf
     return enters, max(0.0, min(leaves, duration) - enters)
+
+
+@jit
+def with_dry(useful: float, duration: float) -> float:
+    """Kernel: seconds in the zone of a dry that fishes all the while and a nymph that does for ``useful`` seconds."""
+    return DRY_COUNTS * duration + (1.0 - DRY_COUNTS) * useful
 
 
 @jit

@@ -15,6 +15,7 @@ from deriva.core.ranges import (
     TEMPERATURE_C,
     WIND_M_S,
 )
+from deriva.core.tackle.flies import Fly
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface, profile_over
 
@@ -177,11 +178,22 @@ class School:
 
 @dataclass(frozen=True, slots=True)
 class Box:
-    """What the angler owns, where that limits the choice; empty tuples mean none of the kind."""
+    """What the angler owns, where that limits the choice; empty tuples mean none of the kind.
+
+    ``flies`` None: any fly can be had on the beads named; otherwise these nymphs and no other.
+    """
 
     beads_mm: tuple[float, ...]
     floats_mm: tuple[float, ...]
     dries: tuple[str, ...]
+    flies: tuple[Fly, ...] | None = None
+
+    @property
+    def weighted(self) -> tuple[float, ...]:
+        """The beads to be had on a fly, mm, smallest first."""
+        if self.flies is None:
+            return tuple(sorted(self.beads_mm))
+        return tuple(sorted({fly.bead_mm for fly in self.flies if fly.bead_mm is not None}))
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,6 +19,10 @@ class Zone:
     low_m: float
     high_m: float
 
+    def reaches(self, depth_m: float) -> bool:
+        """Return whether it goes up to the surface, so that a dry fly is in it too."""
+        return self.high_m >= depth_m
+
 
 def strike_zone(*, feeding: Level, depth_m: float, temperature_c: float) -> Zone:
     """Return the band that fish feed in: a quarter of the depth by the bed unless they feed higher."""

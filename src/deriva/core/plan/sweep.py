@@ -22,7 +22,7 @@ from numpy.typing import NDArray
 from deriva.core._jit import jit_free
 from deriva.core.advice.candidates import Family
 from deriva.core.advice.evaluate import PACE_ERROR, fishable_m, hang_rate
-from deriva.core.advice.sample import among, time_in_zone, until_hung
+from deriva.core.advice.sample import among, time_in_zone, until_hung, with_dry
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.zone import strike_zone
 from deriva.core.drift.balance import GROUNDING_SPAN, Bodies, Column, Mesh, hang, march
@@ -132,6 +132,7 @@ def _sweep(
     first: int,
     last: int,
     tip: bool,
+    dry: bool,
     settings: Array,
     fits: Flags,
     counts: Places,
@@ -255,6 +256,8 @@ def _sweep(
                         towed = going / max(1e-6, speed_at(max(height, stones), depth, us, profile, z0))
                 deep = among(lowest - 0.5 * mine[1][0], stones, grounded)
                 useful, hung = until_hung(best, rate * deep, tau, shape, duration)
+                if dry and high >= depth:
+                    useful = with_dry(useful, duration)
                 out[f, s, 0] += useful / duration
                 out[f, s, 1] += hung
                 out[f, s, 4] += 1.0
@@ -349,8 +352,8 @@ def sweep(families: Sequence[Family], settings: Sequence[float], situation: Situ
 
     def part(k: int) -> None:
         _sweep(
-            int(edges[k]), int(edges[k + 1]), tip, lengths, fits, counts, above, bodies, lines, tops, samples, fluid,
-            fishable_m(situation, kind), hang_rate(rigs[0], situation), out,
+            int(edges[k]), int(edges[k + 1]), tip, kind == "dry_dropper", lengths, fits, counts, above, bodies, lines, tops,
+            samples, fluid, fishable_m(situation, kind), hang_rate(rigs[0], situation), out,
         )  # fmt: skip
 
     with ThreadPoolExecutor(THREADS) as pool:

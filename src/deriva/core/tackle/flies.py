@@ -7,9 +7,12 @@ from typing import Literal
 from deriva.core.drift.scenario import Body
 from deriva.core.ranges import Range
 from deriva.core.tackle.beads import bead_mass, bead_volume
-from deriva.core.tackle.materials import DRESSING, STEEL
+from deriva.core.tackle.materials import BRASS_BEAD, DRESSING, STEEL, TUNGSTEN_BEAD
 
 DressingClass = Literal["slim", "dubbed", "soft"]
+BeadMaterial = Literal["tungsten", "brass"]
+
+BEAD_DENSITY: dict[BeadMaterial, float] = {"tungsten": TUNGSTEN_BEAD, "brass": BRASS_BEAD}
 
 HOOK = Range(2, 26, "hook number", "nymph and streamer hooks")
 
@@ -25,7 +28,7 @@ SOLID_SHARE: dict[DressingClass, float] = {"slim": 0.8, "dubbed": 0.35, "soft": 
 
 @dataclass(frozen=True, slots=True)
 class Fly:
-    """A nymph: ``form`` in words, hook number, bead in mm (None for none) and class of dressing.
+    """A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing.
 
     ``drag_factor`` from a tank test takes the place of the class's.
     """
@@ -35,6 +38,7 @@ class Fly:
     bead_mm: float | None
     dressing: DressingClass
     drag_factor: float | None = None
+    material: BeadMaterial = "tungsten"
 
 
 def shank_mm(*, hook: int) -> float:
@@ -66,7 +70,7 @@ def fly_body(fly: Fly, *, along_m: float) -> Body:
     mass = dressing * DRESSING + metal
     if fly.bead_mm is not None:
         volume += bead_volume(diameter_mm=fly.bead_mm)
-        mass += bead_mass(diameter_mm=fly.bead_mm)
+        mass += bead_mass(diameter_mm=fly.bead_mm, density_kg_m3=BEAD_DENSITY[fly.material])
     return Body(
         along_m=along_m,
         mass_kg=mass,

@@ -16,7 +16,7 @@ RHO = 1000.0
 
 @dataclass(frozen=True, slots=True)
 class Float:
-    """An indicator or a dry fly: ``carries_n`` is the steady downward pull that takes it under, N."""
+    """An indicator or a dry fly: ``carries_n`` is the steady downward pull that takes it under, N; ``hook`` is a dry's."""
 
     name: str
     kind: FloatKind
@@ -24,6 +24,7 @@ class Float:
     mass_kg: float
     drag_area_m2: float
     carries_n: float
+    hook: int | None = None
 
 
 def indicator(*, diameter_mm: float) -> Float:
@@ -42,7 +43,14 @@ def indicator(*, diameter_mm: float) -> Float:
 
 
 def dry(
-    *, name: str, length_mm: float, body_mm: float, body_density: float, edge_mm: float, hook_g: float
+    *,
+    name: str,
+    hook: int,
+    length_mm: float,
+    body_mm: float,
+    body_density: float,
+    edge_mm: float,
+    hook_g: float,
 ) -> Float:
     """Return a dry fly.
 
@@ -60,6 +68,7 @@ def dry(
         mass_kg=mass,
         drag_area_m2=0.5 * length_mm * body_mm * 1e-6,
         carries_n=lift,
+        hook=hook,
     )
 
 
@@ -67,11 +76,41 @@ INDICATORS: tuple[Float, ...] = tuple(indicator(diameter_mm=d) for d in (9.0, 11
 """Round floats from small to large."""
 
 DRIES: tuple[Float, ...] = (
-    dry(name="size 16 CDC caddis", length_mm=9, body_mm=2.5, body_density=600, edge_mm=45, hook_g=0.02),
     dry(
-        name="size 12 hair-wing caddis", length_mm=13, body_mm=4.0, body_density=450, edge_mm=75, hook_g=0.04
+        name="size 16 CDC caddis",
+        hook=16,
+        length_mm=9,
+        body_mm=2.5,
+        body_density=600,
+        edge_mm=45,
+        hook_g=0.02,
     ),
-    dry(name="size 10 foam hopper", length_mm=18, body_mm=5.0, body_density=180, edge_mm=80, hook_g=0.06),
-    dry(name="size 8 foam stonefly", length_mm=24, body_mm=6.0, body_density=180, edge_mm=100, hook_g=0.08),
+    dry(
+        name="size 12 hair-wing caddis",
+        hook=12,
+        length_mm=13,
+        body_mm=4.0,
+        body_density=450,
+        edge_mm=75,
+        hook_g=0.04,
+    ),
+    dry(
+        name="size 10 foam hopper",
+        hook=10,
+        length_mm=18,
+        body_mm=5.0,
+        body_density=180,
+        edge_mm=80,
+        hook_g=0.06,
+    ),
+    dry(
+        name="size 8 foam stonefly",
+        hook=8,
+        length_mm=24,
+        body_mm=6.0,
+        body_density=180,
+        edge_mm=100,
+        hook_g=0.08,
+    ),
 )
 """Dries from small to large; sizes by form are common practice, no source."""

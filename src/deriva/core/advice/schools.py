@@ -1,0 +1,77 @@
+"""Where practitioners disagree: the questions, the sides, and what each believes. All of it common practice, no source."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+Question = Literal["depth", "flies", "heavy", "weight", "pace", "bottom", "tied"]
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """One answer: the value that the school's setting takes, a name, and the sentence that those who give it believe."""
+
+    value: str
+    name: str
+    belief: str
+
+
+@dataclass(frozen=True, slots=True)
+class Disagreement:
+    """A question with its two sides, the one that stands unless the angler says otherwise first."""
+
+    question: Question
+    asks: str
+    sides: tuple[Side, Side]
+
+
+DISAGREEMENTS: tuple[Disagreement, ...] = (
+    Disagreement(
+        "depth", "How deep to set the float",
+        (
+            Side("long", "1.5 to 2 × the depth", "Fast water lays the line back: only a long one lets the fly reach the bed."),
+            Side("depth", "about the depth", "With slow water or heavy flies the line hangs plumb: more of it is only slack."),
+        ),
+    ),
+    Disagreement(
+        "flies", "One fly or two",
+        (
+            Side("two", "two where legal", "Two sizes at two depths find out twice as fast what they want."),
+            Side("one", "one", "One fly tangles less and drifts truer, unless fish feed at several levels."),
+        ),
+    ),
+    Disagreement(
+        "heavy", "Where the heaviest fly goes",
+        (
+            Side("point", "at the point", "The lowest fly is the heaviest, so the whole rig stays tight and shows the take."),
+            Side("first", "first on the line", "A heavy fly anchors, and a small one trails behind it as free as food."),
+        ),
+    ),
+    Disagreement(
+        "weight", "Where the weight sits",
+        (
+            Side("flies", "in the flies", "Weight in the fly keeps the line straight to it; shot makes a hinge."),
+            Side("shot", "in shot on the line", "A fly without a bead moves like food, and shot is changed in seconds."),
+        ),
+    ),
+    Disagreement(
+        "pace", "How fast the tip goes",
+        (
+            Side("dead", "dead drift", "Food goes with its water: a touch slower than the bubbles is right."),
+            Side("lead", "led a little", "A line led slightly faster than the current stays tight, so that takes are felt."),
+        ),
+    ),
+    Disagreement(
+        "bottom", "Touch the bottom, or keep clear",
+        (
+            Side("touch", "touch it now and then", "No flies lost means too shallow: the fish lie where the stones are."),
+            Side("near", "near it but clear", "A fly that hangs up fishes for stones; a hand above is in the zone too."),
+        ),
+    ),
+    Disagreement(
+        "tied", "How the second fly is tied",
+        (
+            Side("tag", "to a tag of its own", "A fly on a tag swings free of the line and turns its hook to the fish."),
+            Side("line", "to bend, eye or ring", "In line nothing tangles and every take is felt straight through."),
+        ),
+    ),
+)  # fmt: skip
