@@ -13,7 +13,8 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from deriva import __version__
 from deriva.service.adapters.gauge import Sources
-from deriva.service.api import errors, imports, log, places, session, water
+from deriva.service.api import box, errors, imports, log, places, plan, session, water
+from deriva.service.api.deps import Queue
 from deriva.service.settings import Settings
 from deriva.service.store.engine import connect
 from deriva.service.usecases import rigging
@@ -96,11 +97,12 @@ def build(settings: Settings) -> FastAPI:
     )
     app.state.settings, app.state.sessions = settings, sessions
     app.state.tasks = set()
+    app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
     app.add_middleware(BodyLimit, limit=settings.body_limit_bytes)
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
-    for module in (session, places, water, imports, log):
+    for module in (session, places, water, plan, box, imports, log):
         api.include_router(module.router)
 
     @api.get("/health")

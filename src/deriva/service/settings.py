@@ -19,6 +19,10 @@ class Settings(BaseSettings):
     gauge_every_s: float = 300.0
     gauge_hosts: str = ""
     """Hosts, with commas between, that gauges and weather may be read at by a full address; no other is ever asked."""
+    computing_at_once: int = 2
+    """Plans and drifts computed side by side: about the cores there are. More wait their turn."""
+    computing_waiting: int = 24
+    """How many may wait; past that the answer is 429 and when to come back."""
     body_limit_bytes: int = 1_000_000
     file_limit_bytes: int = 200_000_000
     """A file of a gauge's past may be this large: twenty years of quarter hours are about 60 MB."""

@@ -58,7 +58,7 @@ export interface paths {
         get?: never;
         /**
          * Change Angler
-         * @description Change the units that the angler sees.
+         * @description Change the units that the angler sees, or the school that the angler follows.
          */
         put: operations["change_angler"];
         post?: never;
@@ -328,6 +328,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Schools
+         * @description List the questions on which practitioners disagree, with what each side believes.
+         */
+        get: operations["list_schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lies/{lie_id}/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Lie School
+         * @description Follow a school of its own at one lie, or the angler's own again.
+         */
+        put: operations["put_lie_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Least Change
+         * @description Say what to change about the rig that is on, least first.
+         */
+        post: operations["least_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description Map two rigs over depth and speed.
+         */
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Build
+         * @description Write out how a rig is tied, from the line to the fly.
+         */
+        post: operations["build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Build Card
+         * @description Return the build as one page for a waterproof pocket.
+         */
+        post: operations["build_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Box
+         * @description Return what is in the box, with what is left of it.
+         */
+        get: operations["read_box"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/box/starter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Starter Box
+         * @description Fill in a starter box: what is there already stays as it is.
+         */
+        post: operations["add_starter_box"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/box/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Box Item
+         * @description Put a kind of fly, dry or float in the box, or count it anew.
+         */
+        put: operations["put_box_item"];
+        post?: never;
+        /**
+         * Drop Box Item
+         * @description Take a kind out of the box.
+         */
+        delete: operations["drop_box_item"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/box/missing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Missing Flies
+         * @description Say what the box lacks at a lie.
+         */
+        post: operations["missing_flies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/{import_id}": {
         parameters: {
             query?: never;
@@ -526,7 +730,7 @@ export interface components {
     schemas: {
         /**
          * AdviceOut
-         * @description What `deriva advise` writes.
+         * @description What `deriva advise` writes; ``relax`` says what to give up where no rig can be used.
          */
         AdviceOut: {
             /** Ranked */
@@ -534,6 +738,10 @@ export interface components {
             /** Cautions */
             cautions: string[];
             rule_of_thumb: components["schemas"]["ThumbOut"];
+            /** Presentations */
+            presentations: components["schemas"]["PresentationOut"][];
+            /** Relax */
+            relax: string[];
         };
         /**
          * AheadOut
@@ -564,14 +772,12 @@ export interface components {
         };
         /**
          * AnglerIn
-         * @description What an angler can change of the account.
+         * @description What an angler can change of the account; what is left out stays.
          */
         AnglerIn: {
-            /**
-             * Units
-             * @enum {string}
-             */
-            units: "metric" | "us";
+            /** Units */
+            units?: ("metric" | "us") | null;
+            school?: components["schemas"]["SchoolModel"] | null;
         };
         /**
          * AnglerOut
@@ -590,6 +796,7 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "us";
+            school: components["schemas"]["SchoolModel"];
         };
         /**
          * ApproachOut
@@ -765,16 +972,136 @@ export interface components {
             size_mm: number;
         };
         /**
+         * BoxItemOut
+         * @description What is in the box: ``left`` is the count less the flies lost on the water since.
+         *
+         *     ``sinks_m_s`` is how fast a nymph sinks in still water at 10 °C, ``mass_g`` what it weighs.
+         */
+        BoxItemOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "nymph" | "dry" | "float";
+            /** Form */
+            form: string;
+            /** Hook */
+            hook: number | null;
+            /** Bead Mm */
+            bead_mm: number | null;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "tungsten" | "brass";
+            /** Dressing */
+            dressing: ("slim" | "dubbed" | "soft") | null;
+            /** Size Mm */
+            size_mm: number | null;
+            /** Count */
+            count: number;
+            /** Lost */
+            lost: number;
+            /** Left */
+            left: number;
+            /**
+             * Counted At
+             * Format: date-time
+             */
+            counted_at: string;
+            tank: components["schemas"]["TankIn"] | null;
+            /** Drag Factor */
+            drag_factor: number | null;
+            /** Sinks M S */
+            sinks_m_s: number | null;
+            /** Mass G */
+            mass_g: number | null;
+            /** Carries G */
+            carries_g: number | null;
+        };
+        /**
          * BoxModel
-         * @description What the angler owns, where that limits the choice.
+         * @description What the angler owns, where that limits the choice; ``flies`` null: any fly on the beads named.
          */
         BoxModel: {
             /** Beads Mm */
             beads_mm: number[];
+            /** Flies */
+            flies?: components["schemas"]["FlyModel"][] | null;
             /** Floats Mm */
             floats_mm?: number[];
             /** Dries */
             dries?: string[];
+        };
+        /**
+         * BoxOut
+         * @description The whole box, and what a starter box would hold.
+         */
+        BoxOut: {
+            /** Items */
+            items: components["schemas"]["BoxItemOut"][];
+            /** Forms */
+            forms: string[];
+            /** Dries */
+            dries: string[];
+            /** Floats Mm */
+            floats_mm: number[];
+        };
+        /**
+         * BuildIn
+         * @description A rig to tie, and what it will be seen against.
+         */
+        BuildIn: {
+            situation: components["schemas"]["SituationModel"];
+            tuning: components["schemas"]["TuningIn"];
+            /**
+             * Background
+             * @default dark
+             * @enum {string}
+             */
+            background: "dark" | "glare" | "shy";
+            /**
+             * Leader
+             * @default level
+             * @enum {string}
+             */
+            leader: "level" | "line";
+        };
+        /**
+         * BuildOut
+         * @description A rig to tie, from the rod end down; ``format`` names this document for whoever it is shared with.
+         */
+        BuildOut: {
+            /**
+             * Format
+             * @default deriva-build/1
+             * @constant
+             */
+            format: "deriva-build/1";
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /** Name */
+            name: string;
+            /** Answer */
+            answer: string;
+            /** Sections */
+            sections: components["schemas"]["SectionOut"][];
+            /** Tied */
+            tied: components["schemas"]["TiedOut"][];
+            /** Length M */
+            length_m: number;
+            /** Colour */
+            colour: string;
+            /** Notes */
+            notes: string[];
         };
         /**
          * CarriedOut
@@ -875,6 +1202,61 @@ export interface components {
             phase: "drop" | "drift" | "swing";
         };
         /**
+         * ChangeOut
+         * @description A change: what to do, the rig after it, the seconds it takes, the whole drifts in the zone that it is worth.
+         */
+        ChangeOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "rig";
+            /** Words */
+            words: string;
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            setup: components["schemas"]["SetupOut"];
+            /** Seconds */
+            seconds: number;
+            /** Gain */
+            gain: number;
+            /** Worth */
+            worth: number;
+        };
+        /**
+         * ChangesIn
+         * @description The rig that is on, and the drifts to come that a change would serve.
+         */
+        ChangesIn: {
+            situation: components["schemas"]["SituationModel"];
+            tuning: components["schemas"]["TuningIn"];
+            /**
+             * Drifts
+             * @description in drifts
+             * @default 20
+             */
+            drifts: number;
+        };
+        /**
+         * ChangesOut
+         * @description The changes that would gain something, cheapest first; ``advised`` is the place of the one to make, null to leave it.
+         */
+        ChangesOut: {
+            /** Score */
+            score: number;
+            /** Drifts */
+            drifts: number;
+            /** Options */
+            options: components["schemas"]["ChangeOut"][];
+            /** Advised */
+            advised: number | null;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * ColumnOut
          * @description A lie's column: likely depths, speed profile, strike zone, what it means.
          *
@@ -922,6 +1304,45 @@ export interface components {
             window_m: number;
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * CompareIn
+         * @description Two rigs as set, in water of one kind.
+         */
+        CompareIn: {
+            situation: components["schemas"]["SituationModel"];
+            first: components["schemas"]["TuningIn"];
+            second: components["schemas"]["TuningIn"];
+        };
+        /**
+         * CompareOut
+         * @description Where which of two rigs is longer in the zone: shares row by row, a row a depth; null where no drift settles.
+         *
+         *     The lie lies at its depth and speed, 8 times in 10 between the two others.
+         */
+        CompareOut: {
+            /** Depths M */
+            depths_m: number[];
+            /** Speeds M S */
+            speeds_m_s: number[];
+            /** First */
+            first: (number | null)[][];
+            /** Second */
+            second: (number | null)[][];
+            /** Depth M */
+            depth_m: number;
+            /** Depth P10 M */
+            depth_p10_m: number;
+            /** Depth P90 M */
+            depth_p90_m: number;
+            /** Speed M S */
+            speed_m_s: number;
+            /** Speed P10 M S */
+            speed_p10_m_s: number;
+            /** Speed P90 M S */
+            speed_p90_m_s: number;
+            /** Words */
+            words: string[];
         };
         /**
          * Conditions
@@ -1004,6 +1425,21 @@ export interface components {
             text: string;
         };
         /**
+         * DisagreementOut
+         * @description A question on which practitioners disagree.
+         */
+        DisagreementOut: {
+            /**
+             * Question
+             * @enum {string}
+             */
+            question: "depth" | "flies" | "heavy" | "weight" | "pace" | "bottom" | "tied";
+            /** Asks */
+            asks: string;
+            /** Sides */
+            sides: components["schemas"]["SideOut"][];
+        };
+        /**
          * DriftLogIn
          * @description One drift and how it ended; ``undone`` takes it back.
          */
@@ -1057,6 +1493,24 @@ export interface components {
             catches: components["schemas"]["CatchOut"][];
         };
         /**
+         * DryIn
+         * @description A kind of dry and how many of it.
+         */
+        DryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dry";
+            /** Form */
+            form: string;
+            /**
+             * Count
+             * @description in flies
+             */
+            count: number;
+        };
+        /**
          * Fault
          * @description One thing wrong with what came in: where, what, and what would be right.
          */
@@ -1067,6 +1521,24 @@ export interface components {
             field: string | null;
             /** Message */
             message: string;
+        };
+        /**
+         * FloatIn
+         * @description A size of float and how many of it.
+         */
+        FloatIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "float";
+            /** Size Mm */
+            size_mm: number;
+            /**
+             * Count
+             * @description in flies
+             */
+            count: number;
         };
         /**
          * FlowOut
@@ -1087,6 +1559,35 @@ export interface components {
              * @enum {string}
              */
             worth: "good" | "provisional" | "estimated" | "ice" | "missing";
+        };
+        /**
+         * FlyModel
+         * @description A nymph: its form in words, hook, bead and dressing; ``drag_factor`` from a tank test replaces the dressing's.
+         */
+        FlyModel: {
+            /** Form */
+            form: string;
+            /**
+             * Hook
+             * @description in hook number
+             */
+            hook: number;
+            /** Bead Mm */
+            bead_mm?: number | null;
+            /**
+             * Dressing
+             * @default dubbed
+             * @enum {string}
+             */
+            dressing: "slim" | "dubbed" | "soft";
+            /** Drag Factor */
+            drag_factor?: number | null;
+            /**
+             * Material
+             * @default tungsten
+             * @enum {string}
+             */
+            material: "tungsten" | "brass";
         };
         /**
          * FoundModel
@@ -1246,7 +1747,8 @@ export interface components {
          * LieOut
          * @description A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
          *
-         *     ``stands_on`` says which of the two the situation rests on: a reading of the day stands before what is carried.
+         *     ``school`` is null where the angler's own holds. ``stands_on`` says which of the two the situation rests on: a reading of
+         *     the day stands before what is carried.
          */
         LieOut: {
             /**
@@ -1270,11 +1772,19 @@ export interface components {
             along_m: number;
             /** Notes */
             notes: string;
+            school: components["schemas"]["SchoolModel"] | null;
             reading: components["schemas"]["ReadingOut"] | null;
             today: components["schemas"]["CarriedOut"] | null;
             /** Stands On */
             stands_on: ("reading" | "flow") | null;
             situation: components["schemas"]["SituationModel"] | null;
+        };
+        /**
+         * LieSchoolIn
+         * @description The school that holds at one lie; null: the angler's own.
+         */
+        LieSchoolIn: {
+            school: components["schemas"]["SchoolModel"] | null;
         };
         /**
          * LightOut
@@ -1332,6 +1842,15 @@ export interface components {
             words: string;
         };
         /**
+         * MissingOut
+         * @description A fly that the box lacks at a lie, and what the best score there would gain with it.
+         */
+        MissingOut: {
+            fly: components["schemas"]["FlyModel"];
+            /** Gain */
+            gain: number;
+        };
+        /**
          * NormalOut
          * @description A flow against the same days of other years.
          */
@@ -1375,6 +1894,44 @@ export interface components {
             grounded: boolean;
             /** Lifted */
             lifted: boolean;
+        };
+        /**
+         * NymphIn
+         * @description A kind of nymph and how many of it; a tank test takes the place of its dressing's class.
+         */
+        NymphIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "nymph";
+            /** Form */
+            form: string;
+            /**
+             * Hook
+             * @description in hook number
+             */
+            hook: number;
+            /** Bead Mm */
+            bead_mm?: number | null;
+            /**
+             * Material
+             * @default tungsten
+             * @enum {string}
+             */
+            material: "tungsten" | "brass";
+            /**
+             * Dressing
+             * @default dubbed
+             * @enum {string}
+             */
+            dressing: "slim" | "dubbed" | "soft";
+            /**
+             * Count
+             * @description in flies
+             */
+            count: number;
+            tank?: components["schemas"]["TankIn"] | null;
         };
         /**
          * OutingIn
@@ -1559,6 +2116,23 @@ export interface components {
             x_m: number;
             /** Height M */
             height_m: number;
+        };
+        /**
+         * PresentationOut
+         * @description Another way to show a nymph that wins here.
+         */
+        PresentationOut: {
+            /** Name */
+            name: string;
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /** How */
+            how: string;
+            /** Why */
+            why: string;
         };
         /**
          * Problem
@@ -1938,6 +2512,29 @@ export interface components {
             tied: "tag" | "line";
         };
         /**
+         * SectionOut
+         * @description A piece of line: as it fishes, what to cut it at, about where it breaks (knotted).
+         */
+        SectionOut: {
+            /** Name */
+            name: string;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "nylon" | "fluorocarbon";
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Length M */
+            length_m: number;
+            /** Cut M */
+            cut_m: number;
+            /** Breaks At Kg */
+            breaks_at_kg: number;
+            /** Note */
+            note: string;
+        };
+        /**
          * SeenOut
          * @description A depth and a speed seen at a flow: a point of the lie's rating.
          */
@@ -2070,6 +2667,18 @@ export interface components {
             tip_pace: number | null;
             /** Lead M */
             lead_m: number | null;
+        };
+        /**
+         * SideOut
+         * @description One side of a disagreement, and what those who take it believe.
+         */
+        SideOut: {
+            /** Value */
+            value: string;
+            /** Name */
+            name: string;
+            /** Belief */
+            belief: string;
         };
         /**
          * SituationFish
@@ -2369,6 +2978,28 @@ export interface components {
             rate: components["schemas"]["RateOut"] | null;
         };
         /**
+         * TankIn
+         * @description A fly let go in still water, timed over a known depth.
+         */
+        TankIn: {
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /**
+             * Time S
+             * @description in s
+             */
+            time_s: number;
+            /**
+             * Temperature C
+             * @description in °C
+             * @default 15
+             */
+            temperature_c: number;
+        };
+        /**
          * ThumbOut
          * @description The rule of thumb's own answer beside the computed one.
          */
@@ -2377,6 +3008,21 @@ export interface components {
             depth_setting_m: number[];
             /** Note */
             note: string;
+        };
+        /**
+         * TiedOut
+         * @description What hangs from the line, so far above the point fly.
+         */
+        TiedOut: {
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "point" | "dropper" | "dry" | "float" | "shot";
+            /** Words */
+            words: string;
+            /** Above Point M */
+            above_point_m: number;
         };
         /**
          * TodayOut
@@ -2648,6 +3294,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     sign_out: {
@@ -2713,6 +3368,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     sign_in_as_demo: {
@@ -2771,6 +3435,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2847,6 +3520,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     list_rivers: {
@@ -2905,6 +3587,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2983,6 +3674,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     put_gauge: {
@@ -3054,6 +3754,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     read_gauge: {
@@ -3114,6 +3823,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3192,6 +3910,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     put_lie: {
@@ -3256,6 +3983,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3328,6 +4064,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     today: {
@@ -3388,6 +4133,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3466,6 +4220,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     column: {
@@ -3528,6 +4291,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3604,6 +4376,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     tune: {
@@ -3666,6 +4447,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3742,6 +4532,863 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisagreementOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_lie_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lie_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LieSchoolIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    least_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_starter_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_box_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NymphIn"] | components["schemas"]["DryIn"] | components["schemas"]["FloatIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_box_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    missing_flies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SituationModel"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MissingOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     read_import: {
@@ -3802,6 +5449,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3883,6 +5539,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     cancel_import: {
@@ -3943,6 +5608,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4015,6 +5689,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     read_outing: {
@@ -4075,6 +5758,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4153,6 +5845,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     export_outing: {
@@ -4213,6 +5914,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4291,6 +6001,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     put_setting: {
@@ -4355,6 +6074,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4433,6 +6161,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     put_catch: {
@@ -4504,6 +6241,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     health: {
@@ -4564,6 +6310,15 @@ export interface operations {
             };
             /** @description A field is wrong: which, what came, what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

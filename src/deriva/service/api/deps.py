@@ -1,13 +1,15 @@
 """What routes ask for: a database session in one transaction, and who is signed in."""
 
+import asyncio
 from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from typing import Annotated
 
 from fastapi import Cookie, Depends, Request
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.adapters.gauge import Sources
-from deriva.service.api.errors import SignedOut
+from deriva.service.api.errors import Busy, SignedOut
 from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler
@@ -62,3 +64,33 @@ async def caller(request: Request, token: Token = None) -> Angler:
 
 
 Caller = Annotated[Angler, Depends(caller)]
+
+
+class Queue:
+    """Turns at computing: so many at once, so many waiting, and no more."""
+
+    def __init__(self, at_once: int, waiting: int) -> None:
+        self.turns = asyncio.Semaphore(at_once)
+        self.room = at_once + waiting
+
+    @asynccontextmanager
+    async def turn(self) -> AsyncIterator[None]:
+        """Wait for a turn and hold it; raises :class:`Busy` where there is no room to wait."""
+        if self.room <= 0:
+            raise Busy
+        self.room -= 1
+        try:
+            async with self.turns:
+                yield
+        finally:
+            self.room += 1
+
+
+async def computing(request: Request, caller: Caller) -> AsyncIterator[Angler]:
+    """Yield who is signed in, with a turn at computing: routes that compute must not keep those that log from answering."""
+    queue: Queue = request.app.state.queue
+    async with queue.turn():
+        yield caller
+
+
+Computing = Annotated[Angler, Depends(computing, scope="function")]

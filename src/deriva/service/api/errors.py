@@ -26,8 +26,16 @@ RESPONSES: dict[int | str, dict[str, object]] = {
     401: {"model": Problem, "description": "Nobody is signed in"},
     404: {"model": Problem, "description": "There is nothing of yours here"},
     413: {"model": Problem, "description": "The body is too large"},
+    429: {"model": Problem, "description": "Too much is being computed: come back when Retry-After says"},
     422: {"model": Problem, "description": "A field is wrong: which, what came, what is allowed"},
 }
+
+
+RETRY_S = 2
+
+
+class Busy(Exception):
+    """More is being computed than can wait."""
 
 
 class SignedOut(Exception):
@@ -68,6 +76,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NoDemo)
     async def _(_: Request, error: NoDemo) -> Response:  # noqa: ARG001
         return one(404, "NOT_FOUND", "There is no demo angler here: this is not the demo start.")
+
+    @app.exception_handler(Busy)
+    async def _(_: Request, error: Busy) -> Response:  # noqa: ARG001
+        answer = one(
+            429, "BUSY", "Too many are asking for plans just now. Try again in a moment; logging goes on."
+        )
+        answer.headers["Retry-After"] = str(RETRY_S)
+        return answer
 
     @app.exception_handler(SignedOut)
     async def _(_: Request, error: SignedOut) -> Response:  # noqa: ARG001

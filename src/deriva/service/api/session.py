@@ -11,7 +11,9 @@ router = APIRouter(tags=["session"])
 
 
 def _out(angler: Angler) -> AnglerOut:
-    return AnglerOut.model_validate({"id": angler.id, "name": angler.name, "units": angler.units})
+    return AnglerOut.model_validate(
+        {"id": angler.id, "name": angler.name, "units": angler.units, "school": angler.school}
+    )
 
 
 @router.get("/session")
@@ -46,5 +48,6 @@ async def sign_out(
 
 @router.put("/angler")
 async def change_angler(session: Transaction, me: Me, change: AnglerIn) -> AnglerOut:
-    """Change the units that the angler sees."""
-    return _out(await account.set_units(session, me.id, change.units))
+    """Change the units that the angler sees, or the school that the angler follows."""
+    school = None if change.school is None else change.school.model_dump()
+    return _out(await account.change(session, me.id, units=change.units, school=school))

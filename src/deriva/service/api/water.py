@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter
 from pydantic import UUID7
 
-from deriva.service.api.deps import Caller, Me, Transaction
+from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, RankedOut, SituationModel, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
 from deriva.service.schemas.log import ReadingIn
@@ -45,18 +45,18 @@ def column(caller: Caller, body: SituationModel) -> ColumnOut:  # noqa: ARG001
 
 
 @router.post("/advice")
-def advice(caller: Caller, body: SituationModel) -> AdviceOut:  # noqa: ARG001
+def advice(caller: Computing, body: SituationModel) -> AdviceOut:  # noqa: ARG001
     """Rank the three rigs for a situation."""
     return rigging.rank(body)
 
 
 @router.post("/tune")
-def tune(caller: Caller, body: TuneIn) -> RankedOut:  # noqa: ARG001
+def tune(caller: Computing, body: TuneIn) -> RankedOut:  # noqa: ARG001
     """Judge a rig as the angler sets it."""
     return rigging.tune(body.situation, body.tuning)
 
 
 @router.post("/path")
-def path(caller: Caller, body: PathIn) -> PathOut:  # noqa: ARG001
+def path(caller: Computing, body: PathIn) -> PathOut:  # noqa: ARG001
     """Run one drift of a rig as set."""
     return rigging.path(body)

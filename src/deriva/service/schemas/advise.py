@@ -13,6 +13,8 @@ from deriva.core.advice.advisor import NAMES, Advice, Judged, Tuning
 from deriva.core.advice.candidates import limits
 from deriva.core.advice.evaluate import Evaluation
 from deriva.core.advice.food import BODY_MM, Found, Rises, Stage, Where
+from deriva.core.advice.presentations import presentations
+from deriva.core.advice.relax import relaxations
 from deriva.core.advice.situation import (
     Box,
     Feeding,
@@ -28,11 +30,13 @@ from deriva.core.advice.why import Why, explain
 from deriva.core.advice.wording import plain
 from deriva.core.ranges import Range
 from deriva.core.rigs.spec import TAG_M, Rig, RigKind
+from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
+from deriva.core.tackle.tank import FACTOR
 from deriva.core.tackle.tippet import TIPPET_X
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BedKind
-from deriva.service.schemas.base import Wire, Within, Words
+from deriva.service.schemas.base import Name, Wire, Within, Words
 
 FLIES = Range(1, 3, "flies", "more tangle than fish")
 SHOT_G = Range(0.0, 5.0, "g", "more would sink any float here")
@@ -108,10 +112,22 @@ class SchoolModel(Wire):
     tied: Literal["tag", "line"] = "tag"
 
 
+class FlyModel(Wire):
+    """A nymph: its form in words, hook, bead and dressing; ``drag_factor`` from a tank test replaces the dressing's."""
+
+    form: Name
+    hook: Annotated[int, Within(HOOK)]
+    bead_mm: Annotated[float, Within(r.BEAD_MM)] | None = None
+    dressing: DressingClass = "dubbed"
+    drag_factor: Annotated[float, Within(FACTOR)] | None = None
+    material: BeadMaterial = "tungsten"
+
+
 class BoxModel(Wire):
-    """What the angler owns, where that limits the choice."""
+    """What the angler owns, where that limits the choice; ``flies`` null: any fly on the beads named."""
 
     beads_mm: Annotated[list[Annotated[float, Within(r.BEAD_MM)]], Field(max_length=40)]
+    flies: Annotated[list[FlyModel], Field(max_length=200)] | None = None
     floats_mm: Annotated[list[float], Field(max_length=40)] = Field(
         default_factory=lambda: [one.size_mm for one in INDICATORS]
     )
@@ -146,7 +162,12 @@ class SituationModel(Wire):
             school=School(**self.school.model_dump()),
             box=None
             if box is None
-            else Box(tuple(sorted(box.beads_mm)), tuple(box.floats_mm), tuple(box.dries)),
+            else Box(
+                tuple(sorted(box.beads_mm)),
+                tuple(box.floats_mm),
+                tuple(box.dries),
+                None if box.flies is None else tuple(Fly(**fly.model_dump()) for fly in box.flies),
+            ),
         )
 
 
@@ -290,12 +311,23 @@ class RankedOut(Wire):
     limits: LimitsOut
 
 
+class PresentationOut(Wire):
+    """Another way to show a nymph that wins here."""
+
+    name: str
+    rig: RigKind
+    how: str
+    why: str
+
+
 class AdviceOut(Wire):
-    """What `deriva advise` writes."""
+    """What `deriva advise` writes; ``relax`` says what to give up where no rig can be used."""
 
     ranked: list[RankedOut]
     cautions: list[str]
     rule_of_thumb: ThumbOut
+    presentations: list[PresentationOut]
+    relax: list[str]
 
 
 class TuningIn(Wire):
@@ -341,7 +373,8 @@ class TuneIn(Wire):
     tuning: TuningIn
 
 
-def _setup(e: Evaluation) -> SetupOut:
+def setup_out(e: Evaluation) -> SetupOut:
+    """Return the rig of an evaluation, written out in full."""
     rig = e.rig
     dropper = rig.dropper
     return SetupOut(
@@ -460,7 +493,7 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
         warnings=list(judged.warnings),
         criteria=[CriterionOut(name=c.name, value=c.value, text=c.text) for c in judged.criteria],
         loses_on=judged.loses_on,
-        setup=_setup(e) if e else None,
+        setup=setup_out(e) if e else None,
         numbers=_numbers(e) if e else None,
         picture=_picture(e) if e else None,
         why=whys_out(explain(e, situation)) if e else [],
@@ -472,7 +505,13 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
 def advice_out(advice: Advice, situation: Situation) -> AdviceOut:
     """Return the wire form of an advice."""
     ranked = [ranked_out(judged, situation) for judged in advice.ranked]
-    return AdviceOut(ranked=ranked, cautions=list(advice.cautions), rule_of_thumb=ranked[0].rule_of_thumb)
+    return AdviceOut(
+        ranked=ranked,
+        cautions=list(advice.cautions),
+        rule_of_thumb=ranked[0].rule_of_thumb,
+        presentations=[PresentationOut(**asdict(one)) for one in presentations(situation)],
+        relax=list(relaxations(situation, advice)),
+    )
 
 
 def plain_json(value: object) -> object:

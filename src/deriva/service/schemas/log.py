@@ -15,7 +15,7 @@ from deriva.core.rigs.spec import RigKind
 from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.sounding import DepthHow
-from deriva.service.schemas.advise import FoundModel, SetupOut, SituationModel
+from deriva.service.schemas.advise import FoundModel, SchoolModel, SetupOut, SituationModel
 from deriva.service.schemas.base import Moment, Wire, Within, Words
 
 Units = Literal["metric", "us"]
@@ -247,12 +247,14 @@ class AnglerOut(Wire):
     id: UUID
     name: str
     units: Units
+    school: SchoolModel
 
 
 class AnglerIn(Wire):
-    """What an angler can change of the account."""
+    """What an angler can change of the account; what is left out stays."""
 
-    units: Units
+    units: Units | None = None
+    school: SchoolModel | None = None
 
 
 class SessionOut(Wire):

@@ -13,7 +13,7 @@ from deriva.core.water.appetite import Species
 from deriva.core.water.light import BEARING_DEG
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
-from deriva.service.schemas.advise import RulesModel, SituationModel
+from deriva.service.schemas.advise import RulesModel, SchoolModel, SituationModel
 from deriva.service.schemas.base import Name, Prose, Wire, Within
 from deriva.service.schemas.log import Conditions, ReadingOut
 
@@ -136,7 +136,8 @@ class LieIn(Wire):
 class LieOut(Wire):
     """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
 
-    ``stands_on`` says which of the two the situation rests on: a reading of the day stands before what is carried.
+    ``school`` is null where the angler's own holds. ``stands_on`` says which of the two the situation rests on: a reading of
+    the day stands before what is carried.
     """
 
     id: UUID
@@ -145,6 +146,7 @@ class LieOut(Wire):
     bed: BedKind
     along_m: float
     notes: str
+    school: SchoolModel | None
     reading: ReadingOut | None
     today: CarriedOut | None
     stands_on: Literal["reading", "flow"] | None

@@ -33,7 +33,7 @@ class Base(DeclarativeBase):
     )
     type_annotation_map: ClassVar = {
         datetime: DateTime(timezone=True),
-        dict[str, Any]: JSONB,
+        dict[str, Any]: JSONB(none_as_null=True),
         list[dict[str, Any]]: JSONB,
     }
 
@@ -126,6 +126,29 @@ class Lie(Owned, Base):
     bed: Mapped[str] = mapped_column(String(10))
     along_m: Mapped[float]
     notes: Mapped[str] = mapped_column(String(2000), default="")
+    school: Mapped[dict[str, Any] | None]
+    """None: the angler's own."""
+
+
+class BoxItem(Owned, Base):
+    """A kind of fly, dry or float in the box, and how many of it when they were last counted.
+
+    One that was taken out keeps its row (``gone``), so that two devices agree that it was.
+    """
+
+    __tablename__ = "box_item"
+    kind: Mapped[str] = mapped_column(String(8))
+    form: Mapped[str] = mapped_column(String(80))
+    hook: Mapped[int | None]
+    bead_mm: Mapped[float | None]
+    material: Mapped[str] = mapped_column(String(10), default="tungsten")
+    dressing: Mapped[str | None] = mapped_column(String(10))
+    size_mm: Mapped[float | None]
+    count: Mapped[int]
+    counted_at: Mapped[datetime]
+    tank: Mapped[dict[str, Any] | None]
+    drag_factor: Mapped[float | None]
+    gone: Mapped[bool] = mapped_column(default=False)
 
 
 class Reading(Owned, Base):

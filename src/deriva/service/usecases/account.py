@@ -3,6 +3,7 @@
 import hashlib
 import secrets
 from datetime import UTC, datetime, timedelta
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -48,9 +49,14 @@ async def sign_out(session: AsyncSession, token: str) -> None:
     await queries.forget_token(session, _hash(token))
 
 
-async def set_units(session: AsyncSession, angler_id: UUID, units: str) -> Angler:
-    """Change the units that the angler sees."""
+async def change(
+    session: AsyncSession, angler_id: UUID, *, units: str | None, school: dict[str, Any] | None
+) -> Angler:
+    """Change the units that the angler sees, or the school that the angler follows; None leaves one as it is."""
     angler = await session.get_one(Angler, angler_id)
-    angler.units = units
+    if units is not None:
+        angler.units = units
+    if school is not None:
+        angler.school = school
     await session.flush()
     return angler

@@ -13,6 +13,7 @@ from deriva.service.schemas.log import ReadingIn, SpeedTyped
 from deriva.service.store import queries
 from deriva.service.store.engine import connect
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
+from deriva.service.usecases.box import add_starter
 from deriva.service.usecases.demo_gauge import seed_gauge
 from deriva.service.usecases.demo_seasons import seed_seasons
 from deriva.service.usecases.reading import reading_values
@@ -141,6 +142,7 @@ async def seed(session: AsyncSession) -> Angler:
             if reading is not None:
                 session.add(reading)
     await session.flush()
+    await add_starter(session, angler.id)
     return angler
 
 

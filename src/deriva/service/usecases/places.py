@@ -7,6 +7,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.errors import Impossible
 from deriva.service.adapters.gauge import Sources, Unread
+from deriva.service.schemas.advise import SchoolModel
 from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
 from deriva.service.store import queries
@@ -37,6 +38,15 @@ def _allowed(sources: Sources, address: str, field: str) -> None:
         sources.address(address)
     except Unread as error:
         raise Impossible(f"{field}: {error}", field=field) from None
+
+
+async def set_school(
+    session: AsyncSession, angler_id: UUID, lie_id: UUID, school: SchoolModel | None
+) -> None:
+    """Let a school of its own hold at a lie; None: the angler's own."""
+    lie = await queries.get_owned(session, Lie, angler_id, lie_id)
+    lie.school = None if school is None else school.model_dump()
+    await session.flush()
 
 
 async def list_rivers(session: AsyncSession, angler: Angler) -> list[RiverOut]:

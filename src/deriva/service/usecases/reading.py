@@ -23,6 +23,7 @@ from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
 from deriva.core.water.window import window_across
 from deriva.service.schemas.advise import (
+    BoxModel,
     SchoolModel,
     SituationFish,
     SituationModel,
@@ -42,6 +43,7 @@ from deriva.service.schemas.places import (
 )
 from deriva.service.store import queries
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
+from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
 PROFILE_POINTS = 33
@@ -69,6 +71,7 @@ class Sight:
     states: dict[UUID, State]
     lights: dict[UUID, Light | None]
     winds: dict[UUID, float]
+    box: BoxModel | None
 
 
 async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sight:
@@ -89,6 +92,7 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
         rated=await readings_by_lie(session, angler.id),
         lights=lights,
         winds=winds,
+        box=await box_of(session, angler.id),
         states={river: state for river, state in states.items() if state is not None and state.current(now)},
     )
 
@@ -169,7 +173,8 @@ def _situation(
             | ({"rises": reading.rises, "found": reading.found} if fresh else {})  # signs are of the day
         ),
         rules=BeatRules.model_validate(beat.rules).of_a_rig(),
-        school=SchoolModel.model_validate(angler.school),
+        school=SchoolModel.model_validate(angler.school if lie.school is None else lie.school),
+        box=known.box,
     )
 
 
@@ -185,6 +190,7 @@ def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
             **{name: getattr(lie, name) for name in ("id", "name", "kind", "bed", "along_m", "notes")},
             "reading": _reading_out(reading) if reading else None,
             "today": _carried_out(rated, flow, carried) if carried is not None and flow is not None else None,
+            "school": lie.school,
             "stands_on": None if reading is None else "reading" if stale is None else "flow",
             "situation": _situation(lie, reading, beat, angler, fresh=fresh, at_flow=carried, known=known)
             if reading

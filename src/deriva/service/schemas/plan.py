@@ -1,0 +1,137 @@
+"""Choosing and setting a rig: schools, the least change, two rigs compared, and the build to tie."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from deriva.core.advice.change import ChangeKind
+from deriva.core.advice.schools import Question
+from deriva.core.ranges import Range
+from deriva.core.rigs.build import Background, Material
+from deriva.core.rigs.spec import RigKind
+from deriva.service.schemas.advise import SchoolModel, SetupOut, SituationModel, TuningIn
+from deriva.service.schemas.base import Wire, Within
+
+DRIFTS = Range(1, 200, "drifts", "a day's fishing at one lie")
+
+
+class SideOut(Wire):
+    """One side of a disagreement, and what those who take it believe."""
+
+    value: str
+    name: str
+    belief: str
+
+
+class DisagreementOut(Wire):
+    """A question on which practitioners disagree."""
+
+    question: Question
+    asks: str
+    sides: list[SideOut]
+
+
+class LieSchoolIn(Wire):
+    """The school that holds at one lie; null: the angler's own."""
+
+    school: SchoolModel | None
+
+
+class ChangesIn(Wire):
+    """The rig that is on, and the drifts to come that a change would serve."""
+
+    situation: SituationModel
+    tuning: TuningIn
+    drifts: Annotated[int, Within(DRIFTS)] = 20
+
+
+class ChangeOut(Wire):
+    """A change: what to do, the rig after it, the seconds it takes, the whole drifts in the zone that it is worth."""
+
+    kind: ChangeKind
+    words: str
+    rig: RigKind
+    setup: SetupOut
+    seconds: float
+    gain: float
+    worth: float
+
+
+class ChangesOut(Wire):
+    """The changes that would gain something, cheapest first; ``advised`` is the place of the one to make, null to leave it."""
+
+    score: float
+    drifts: int
+    options: list[ChangeOut]
+    advised: int | None
+    reason: str
+
+
+class CompareIn(Wire):
+    """Two rigs as set, in water of one kind."""
+
+    situation: SituationModel
+    first: TuningIn
+    second: TuningIn
+
+
+class CompareOut(Wire):
+    """Where which of two rigs is longer in the zone: shares row by row, a row a depth; null where no drift settles.
+
+    The lie lies at its depth and speed, 8 times in 10 between the two others.
+    """
+
+    depths_m: list[float]
+    speeds_m_s: list[float]
+    first: list[list[float | None]]
+    second: list[list[float | None]]
+    depth_m: float
+    depth_p10_m: float
+    depth_p90_m: float
+    speed_m_s: float
+    speed_p10_m_s: float
+    speed_p90_m_s: float
+    words: list[str]
+
+
+class BuildIn(Wire):
+    """A rig to tie, and what it will be seen against."""
+
+    situation: SituationModel
+    tuning: TuningIn
+    background: Background = "dark"
+    leader: Literal["level", "line"] = "level"
+
+
+class SectionOut(Wire):
+    """A piece of line: as it fishes, what to cut it at, about where it breaks (knotted)."""
+
+    name: str
+    material: Material
+    diameter_mm: float
+    length_m: float
+    cut_m: float
+    breaks_at_kg: float
+    note: str
+
+
+class TiedOut(Wire):
+    """What hangs from the line, so far above the point fly."""
+
+    part: Literal["point", "dropper", "dry", "float", "shot"]
+    words: str
+    above_point_m: float
+
+
+class BuildOut(Wire):
+    """A rig to tie, from the rod end down; ``format`` names this document for whoever it is shared with."""
+
+    format: Literal["deriva-build/1"] = "deriva-build/1"
+    rig: RigKind
+    name: str
+    answer: str
+    sections: Annotated[list[SectionOut], Field(min_length=1)]
+    tied: list[TiedOut]
+    length_m: float
+    colour: str
+    notes: list[str]

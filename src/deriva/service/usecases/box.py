@@ -1,0 +1,174 @@
+"""The fly box: filling it, counting it, and what it means for the choice of a rig."""
+
+from dataclasses import asdict
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncSession
+from uuid_utils.compat import uuid7
+
+from deriva.core.advice.food import FORMS
+from deriva.core.advice.missing import missing
+from deriva.core.drift.settling import settling_velocity
+from deriva.core.tackle.beads import LADDER_MM
+from deriva.core.tackle.flies import Fly, fly_body
+from deriva.core.tackle.floats import DRIES, INDICATORS
+from deriva.core.tackle.starter import STARTER_DRIES, STARTER_FLIES, STARTER_FLOATS_MM
+from deriva.core.water.properties import GRAVITY_M_S2
+from deriva.service.schemas.advise import BoxModel, FlyModel, SituationModel
+from deriva.service.schemas.box import BoxItemIn, BoxItemOut, BoxOut, DryIn, FloatIn, MissingOut, NymphIn
+from deriva.service.store import queries
+from deriva.service.store.models import BoxItem
+
+STILL_C = 10.0
+
+
+def _values(item: BoxItemIn) -> dict[str, Any]:
+    if isinstance(item, NymphIn):
+        return {
+            "kind": item.kind,
+            "form": item.form,
+            "hook": item.hook,
+            "bead_mm": item.bead_mm,
+            "material": item.material,
+            "dressing": item.dressing,
+            "size_mm": None,
+            "count": item.count,
+            "tank": None if item.tank is None else item.tank.model_dump(),
+            "drag_factor": item.fly().drag_factor,
+        }
+    plain: dict[str, Any] = {
+        "kind": item.kind, "hook": None, "bead_mm": None, "material": "tungsten", "dressing": None, "size_mm": None,
+        "count": item.count, "tank": None, "drag_factor": None,
+    }  # fmt: skip
+    if isinstance(item, FloatIn):
+        return plain | {"form": f"{item.size_mm:g} mm float", "size_mm": item.size_mm}
+    return plain | {"form": item.form}
+
+
+async def put_item(
+    session: AsyncSession, angler_id: UUID, item_id: UUID, item: BoxItemIn, *, now: datetime
+) -> None:
+    """Put a kind of fly or float in the box, or count it anew: what was lost before counts no more."""
+    values = {**_values(item), "counted_at": now, "gone": False}
+    await queries.put(session, BoxItem, angler_id, item_id, values, replace=True)
+
+
+async def drop_item(session: AsyncSession, angler_id: UUID, item_id: UUID) -> None:
+    """Take a kind out of the box."""
+    item = await queries.get_owned(session, BoxItem, angler_id, item_id)
+    item.gone = True
+    await session.flush()
+
+
+async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
+    """Fill in a starter box: every kind of it that is not there yet."""
+    there = {
+        (one.kind, one.form, one.hook, one.bead_mm) for one in await queries.box_items(session, angler_id)
+    }
+    wanted: list[BoxItemIn] = [
+        NymphIn(
+            kind="nymph", form=stock.fly.form, hook=stock.fly.hook, bead_mm=stock.fly.bead_mm,
+            dressing=stock.fly.dressing, count=stock.count,
+        )
+        for stock in STARTER_FLIES
+    ]  # fmt: skip
+    wanted += [DryIn(kind="dry", form=name, count=count) for name, count in STARTER_DRIES]
+    wanted += [FloatIn(kind="float", size_mm=size, count=count) for size, count in STARTER_FLOATS_MM]
+    for item in wanted:
+        values = _values(item)
+        if (values["kind"], values["form"], values["hook"], values["bead_mm"]) not in there:
+            await put_item(session, angler_id, uuid7(), item, now=datetime.now(UTC))
+
+
+def _is(item: BoxItem, setup: dict[str, Any]) -> bool:
+    """Whether the point fly of a rig as set is of this kind."""
+    return (
+        item.kind == "nymph"
+        and item.form == setup.get("point_form")
+        and item.hook == setup.get("point_hook")
+        and abs((item.bead_mm or 0.0) - (setup.get("point_bead_mm") or 0.0)) < 0.01
+    )
+
+
+def _fly(item: BoxItem) -> Fly:
+    return Fly(
+        **FlyModel.model_validate({name: getattr(item, name) for name in FlyModel.model_fields}).model_dump()
+    )
+
+
+async def _counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem, int]]:
+    """Return what is in the box, each with how many of it were lost since it was counted.
+
+    Of a rig with two flies the lost one is taken to be the point: it is what meets the stones.
+    """
+    lost = await queries.lost_flies(session, angler_id)
+    return [
+        (item, sum(at >= item.counted_at and _is(item, setup) for setup, at in lost))
+        for item in await queries.box_items(session, angler_id)
+    ]
+
+
+def _out(item: BoxItem, lost: int) -> BoxItemOut:
+    sinks = mass = carries = None
+    if item.kind == "nymph":
+        body = fly_body(_fly(item), along_m=1.0)
+        sinks, mass = settling_velocity(body=body, temperature_c=STILL_C), 1000.0 * body.mass_kg
+    else:
+        one = next((f for f in (*DRIES, *INDICATORS) if f.name == item.form), None)
+        carries = None if one is None else 1000.0 * one.carries_n / GRAVITY_M_S2
+    return BoxItemOut.model_validate(
+        {
+            **{name: getattr(item, name) for name in BoxItemOut.model_fields if hasattr(item, name)},
+            "lost": lost,
+            "left": max(0, item.count - lost),
+            "sinks_m_s": sinks,
+            "mass_g": mass,
+            "carries_g": carries,
+        }
+    )
+
+
+async def read_box(session: AsyncSession, angler_id: UUID) -> BoxOut:
+    """Return the box, and the words there are for what may go in."""
+    forms = [form for form, _ in FORMS.values()] + [stock.fly.form for stock in STARTER_FLIES]
+    return BoxOut(
+        items=[_out(item, lost) for item, lost in await _counted(session, angler_id)],
+        forms=sorted(set(forms)),
+        dries=[one.name for one in DRIES],
+        floats_mm=[one.size_mm for one in INDICATORS],
+    )
+
+
+async def box_of(session: AsyncSession, angler_id: UUID) -> BoxModel | None:
+    """Return what the box leaves to choose from; None where nothing was ever put in it.
+
+    Without any float or dry in it the choice of those is free: a box of nymphs says nothing of them.
+    """
+    counted = await _counted(session, angler_id)
+    if not counted:
+        return None
+    left = [item for item, lost in counted if item.count > lost]
+    kinds = {item.kind for item, _ in counted}
+    flies = [_fly(item) for item in left if item.kind == "nymph"]
+    floats = [item.size_mm for item in left if item.size_mm is not None]
+    dries = [item.form for item in left if item.kind == "dry"]
+    return BoxModel.model_validate(
+        {
+            "beads_mm": sorted({fly.bead_mm for fly in flies if fly.bead_mm is not None})
+            if "nymph" in kinds
+            else list(LADDER_MM),
+            "flies": [asdict(fly) for fly in flies] if "nymph" in kinds else None,
+            **({"floats_mm": floats} if "float" in kinds else {}),
+            **({"dries": dries} if "dry" in kinds else {}),
+        }
+    )
+
+
+def lacking(model: SituationModel) -> list[MissingOut]:
+    """Return the flies that the box in a situation lacks there."""
+    return [
+        MissingOut(fly=FlyModel.model_validate(asdict(one.fly)), gain=one.gain)
+        for one in missing(model.situation())
+    ]

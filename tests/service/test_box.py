@@ -1,0 +1,288 @@
+"""The box, the schools and the plan at their doors: what is counted, what binds the advice, what is refused."""
+
+import io
+from typing import Any
+
+import psycopg
+import pytest
+from fastapi.testclient import TestClient
+from pypdf import PdfReader
+
+from deriva.core.tackle.flies import Fly
+from deriva.core.tackle.tank import tank_factor
+from deriva.service.api.deps import Queue
+from deriva.service.api.errors import Busy
+from tests.loops import run
+from tests.service.anglers import Bank, at, faults, new_id
+from tests.situations import CONTRACT
+
+NYMPH: dict[str, Any] = {
+    "kind": "nymph", "form": "dubbed mayfly nymph", "hook": 14, "bead_mm": 3.0, "dressing": "dubbed", "count": 4,
+}  # fmt: skip
+TUNING: dict[str, Any] = {"rig": "indicator", "depth_setting_m": 0.6, "point_bead_mm": 2.5}
+DOORS = ("/api/changes", "/api/compare", "/api/build", "/api/build.pdf")
+
+
+def asked(door: str, tuning: dict[str, Any]) -> dict[str, Any]:
+    both = {"first": tuning, "second": {**tuning, "depth_setting_m": 1.1}}
+    return {"situation": CONTRACT, **(both if door == "/api/compare" else {"tuning": tuning})}
+
+
+def items(bank: Bank) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = bank.client.get("/api/box").json()["items"]
+    return found
+
+
+def put(bank: Bank, item: dict[str, Any], item_id: str | None = None) -> str:
+    made = item_id or new_id()
+    answer = bank.client.put(f"/api/box/{made}", json=item)
+    assert answer.status_code == 200, answer.text
+    return made
+
+
+def situation(bank: Bank) -> dict[str, Any]:
+    lies = bank.client.get("/api/beats").json()[0]["lies"]
+    found: dict[str, Any] = lies[0]["situation"]
+    return found
+
+
+def test_box__an_empty_one_binds_nobody_and_one_tap_fills_it(stranger: Bank) -> None:
+    assert items(stranger) == []
+    filled = stranger.client.post("/api/box/starter").json()["items"]
+    assert len(filled) >= 20
+    assert {one["kind"] for one in filled} == {"nymph", "dry", "float"}
+    assert stranger.client.post("/api/box/starter").json()["items"] == filled  # a second tap adds nothing
+
+
+def test_box__what_is_left_binds_the_advice(bank: Bank) -> None:
+    for one in items(bank):
+        if one["kind"] == "nymph":
+            assert bank.client.delete(f"/api/box/{one['id']}").status_code == 200
+    put(bank, NYMPH | {"bead_mm": 2.0, "hook": 16})
+    now = situation(bank)
+    assert now["box"]["beads_mm"] == [2.0]
+    ranked = bank.client.post("/api/advice", json=now).json()["ranked"]
+    assert {one["setup"]["point_bead_mm"] for one in ranked if one["setup"]} == {2.0}
+    assert all("fly" in {c["name"] for c in one["criteria"]} for one in ranked if one["setup"])
+
+
+def test_box__a_box_of_flies_that_are_all_lost_says_what_to_relax(bank: Bank) -> None:
+    for one in items(bank):
+        bank.client.delete(f"/api/box/{one['id']}")
+    put(bank, NYMPH | {"count": 0})
+    advice = bank.client.post("/api/advice", json=situation(bank)).json()
+    assert all(one["score"] == 0.0 for one in advice["ranked"])
+    assert "No weighted fly" in advice["ranked"][0]["reasons"][0]["text"]
+    assert any("look beyond your box" in said for said in advice["relax"])
+
+
+def test_box__a_lost_fly_comes_off_the_count_until_it_is_counted_again_or_taken_back(bank: Bank) -> None:
+    for one in items(bank):
+        bank.client.delete(f"/api/box/{one['id']}")
+    mine = put(bank, NYMPH)
+    bank.client.put(f"/api/box/{new_id()}", json=NYMPH | {"hook": 16})
+    _, _, setting = bank.begin()  # its point is the dubbed nymph, hook 14, 3.0 mm
+    later = "2099-01-01T10:00:00+00:00"
+    lost = bank.kept("drifts", bank.drift(setting, at=later, outcome="lost_fly"))
+    bank.kept("drifts", bank.drift(setting, at=at(-100_000), outcome="lost_fly"))  # before it was counted
+
+    def left() -> dict[int, tuple[int, int]]:
+        return {one["hook"]: (one["lost"], one["left"]) for one in items(bank)}
+
+    assert left() == {14: (1, 3), 16: (0, 4)}
+    bank.kept("drifts", bank.drift(setting, at=later, outcome="lost_fly", undone=True), lost)
+    assert left()[14] == (0, 4)
+    bank.kept("drifts", bank.drift(setting, at="2026-11-01T10:00:00+00:00", outcome="lost_fly"))
+    put(bank, NYMPH | {"count": 9}, mine)
+    assert left()[14] == (0, 9)
+
+
+def test_box__a_tank_test_takes_the_place_of_the_dressing(bank: Bank) -> None:
+    tank = {"depth_m": 0.5, "time_s": 1.4, "temperature_c": 15.0}
+    mine = put(bank, NYMPH | {"tank": tank})
+    one = next(one for one in items(bank) if one["id"] == mine)
+    fly = Fly("dubbed mayfly nymph", 14, 3.0, "dubbed")
+    assert one["drag_factor"] == pytest.approx(tank_factor(fly, depth_m=0.5, time_s=1.4, temperature_c=15.0))
+    assert one["sinks_m_s"] == pytest.approx(0.5 / 1.4, rel=0.12)
+    flies = situation(bank)["box"]["flies"]
+    assert one["drag_factor"] in {fly["drag_factor"] for fly in flies}
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "words"),
+    [
+        ({"count": -1}, "nymph.count", "outside 0 to 999"),
+        ({"count": 2.5}, "nymph.count", "integer"),
+        ({"hook": 99}, "nymph.hook", "outside 2 to 26"),
+        ({"bead_mm": 40}, "nymph.bead_mm", "outside 1.5 to 6"),
+        ({"form": " "}, "nymph.form", ""),
+        ({"form": "x" * 90}, "nymph.form", ""),
+        ({"material": "lead"}, "nymph.material", "'tungsten' or 'brass'"),
+        ({"kind": "boat"}, None, "boat"),
+        ({"colour": "red"}, "nymph.colour", "not a field"),
+        ({"tank": {"depth_m": 0.5, "time_s": 0.12}}, "tank.time_s", "this fly takes between"),
+        ({"tank": {"depth_m": 9, "time_s": 2}}, "nymph.tank.depth_m", "outside 0.1 to 3"),
+    ],
+)
+def test_box__refuses_by_name_and_keeps_what_it_had(
+    bank: Bank, change: dict[str, Any], field: str | None, words: str
+) -> None:
+    before = items(bank)
+    answer = bank.client.put(f"/api/box/{new_id()}", json=NYMPH | change)
+    assert answer.status_code == 422
+    found = faults(answer)
+    assert field in found, found
+    assert words in found[field]
+    assert items(bank) == before
+
+
+@pytest.mark.parametrize(
+    "item", [{"kind": "float", "size_mm": 12.5, "count": 1}, {"kind": "dry", "form": "a cork", "count": 1}]
+)
+def test_box__only_floats_and_dries_whose_carrying_is_known(bank: Bank, item: dict[str, Any]) -> None:
+    answer = bank.client.put(f"/api/box/{new_id()}", json=item)
+    assert answer.status_code == 422
+    assert "is not one of" in answer.text
+
+
+def test_box__another_angler_s_is_not_there(bank: Bank, stranger: Bank, rows: psycopg.Connection) -> None:
+    mine = items(bank)[0]
+    before = rows.execute("select * from box_item order by id").fetchall()
+    assert stranger.client.put(f"/api/box/{mine['id']}", json=NYMPH).status_code == 404
+    assert stranger.client.delete(f"/api/box/{mine['id']}").status_code == 404
+    assert rows.execute("select * from box_item order by id").fetchall() == before
+    assert items(stranger) == []
+
+
+def test_missing__says_what_a_thin_box_lacks(bank: Bank) -> None:
+    deep = {
+        **CONTRACT,
+        "water": {**CONTRACT["water"], "kind": "run", "surface_speed_m_s": 0.9},
+        "place": {"distance_m": 5},
+    }
+    thin = {
+        "beads_mm": [2.0],
+        "flies": [{"form": "midge pupa", "hook": 18, "bead_mm": 2.0, "dressing": "slim"}],
+    }
+    lacks = bank.client.post("/api/box/missing", json={**deep, "box": thin}).json()
+    assert lacks
+    assert all(one["fly"]["bead_mm"] >= 2.5 or one["fly"]["form"] != "midge pupa" for one in lacks)
+    assert all(one["gain"] > 0.0 for one in lacks)
+    assert bank.client.post("/api/box/missing", json={**deep, "box": None}).json() == []
+
+
+def test_school__of_the_angler_and_of_one_lie(bank: Bank) -> None:
+    asks = bank.client.get("/api/schools").json()
+    assert {one["question"] for one in asks} >= {"depth", "flies", "heavy", "weight", "pace"}
+    one_fly = {"flies": "one", "bottom": "near"}
+    assert bank.client.put("/api/angler", json={"school": one_fly}).json()["school"]["flies"] == "one"
+    assert bank.client.get("/api/session").json()["angler"]["units"] == "metric"  # what was not sent stays
+    assert situation(bank)["school"]["flies"] == "one"
+    lie = bank.lie["id"]
+    assert bank.client.put(f"/api/lies/{lie}/school", json={"school": {"flies": "two"}}).status_code == 200
+    lies = bank.client.get("/api/beats").json()[0]["lies"]
+    assert lies[0]["school"]["flies"] == lies[0]["situation"]["school"]["flies"] == "two"
+    assert lies[1]["situation"]["school"]["flies"] == "one"
+    bank.client.put(f"/api/lies/{lie}/school", json={"school": None})
+    assert situation(bank)["school"]["flies"] == "one"
+
+
+def test_school__another_angler_s_lie_is_not_there(bank: Bank, stranger: Bank) -> None:
+    assert stranger.client.put(f"/api/lies/{bank.lie['id']}/school", json={"school": None}).status_code == 404
+    answer = bank.client.put(f"/api/lies/{bank.lie['id']}/school", json={"school": {"flies": "nine"}})
+    assert "'two' or 'one'" in faults(answer)["school.flies"]
+
+
+def test_changes__slides_the_float_first(client: TestClient) -> None:
+    out = client.post("/api/changes", json=asked("/api/changes", TUNING)).json()
+    assert out["advised"] is not None
+    advised = out["options"][out["advised"]]
+    assert advised["kind"] == "depth"
+    assert "Slide the float up" in advised["words"]
+    assert advised["setup"]["depth_setting_m"] > TUNING["depth_setting_m"]
+    assert [one["seconds"] for one in out["options"]] == sorted(one["seconds"] for one in out["options"])
+
+
+def test_compare__marks_the_lie_with_its_spread(client: TestClient) -> None:
+    out = client.post("/api/compare", json=asked("/api/compare", TUNING)).json()
+    assert len(out["first"]) == len(out["second"]) == len(out["depths_m"])
+    assert out["depth_p10_m"] < out["depth_m"] < out["depth_p90_m"]
+    assert out["speed_p10_m_s"] < out["speed_m_s"] < out["speed_p90_m_s"]
+    assert "of this water" in out["words"][0]
+
+
+def test_build__is_a_document_that_names_itself_and_adds_up(client: TestClient) -> None:
+    out = client.post("/api/build", json=asked("/api/build", TUNING | {"flies": 2})).json()
+    assert out["format"] == "deriva-build/1"
+    below = [one["length_m"] for one in out["sections"] if "tippet" in one["name"]]
+    assert sum(below) == pytest.approx(0.6)
+    assert out["tied"][-1]["part"] == "point"
+
+
+@pytest.mark.parametrize(("units", "length"), [("metric", "60 cm"), ("us", "2 ft 0 in")])
+def test_build__card_is_one_page_that_any_reader_opens(client: TestClient, units: str, length: str) -> None:
+    client.put("/api/angler", json={"units": units})
+    answer = client.post("/api/build.pdf", json=asked("/api/build", TUNING | {"flies": 1}))
+    assert answer.headers["content-type"] == "application/pdf"
+    pages = PdfReader(io.BytesIO(answer.content)).pages
+    assert len(pages) == 1
+    assert float(pages[0].mediabox.width) == pytest.approx(105 / 25.4 * 72, abs=1)
+    text = " ".join(pages[0].extract_text().split())
+    for words in ("Indicator", length, "dubbed mayfly nymph, hook 16", "Leader", "Local rules"):
+        assert words in text
+
+
+@pytest.mark.parametrize("door", DOORS)
+@pytest.mark.parametrize(
+    ("change", "code"),
+    [({"rig": "boat"}, 422), ({"depth_setting_m": 99}, 422), ({"flies": 3}, 422), ({"float": "a cork"}, 422)],
+)
+def test_plan__refuses_what_cannot_be(
+    client: TestClient, door: str, change: dict[str, Any], code: int
+) -> None:
+    answer = client.post(door, json=asked(door, TUNING | change))
+    assert answer.status_code == code
+    assert answer.json()["faults"][0]["field"]
+
+
+@pytest.mark.parametrize("door", DOORS)
+def test_plan__asks_who_is_there(client: TestClient, door: str) -> None:
+    client.cookies.clear()
+    assert client.post(door, json=asked(door, TUNING)).status_code == 401
+
+
+def test_queue__refuses_past_those_that_wait_and_frees_what_it_gave() -> None:
+    async def crowd() -> tuple[int, int]:
+        import asyncio  # noqa: PLC0415 - the queue is made in the loop that it serves
+
+        queue = Queue(at_once=1, waiting=2)
+        gate = asyncio.Event()
+        refused = served = 0
+
+        async def one() -> None:
+            nonlocal refused, served
+            try:
+                async with queue.turn():
+                    await gate.wait()
+                    served += 1
+            except Busy:
+                refused += 1
+
+        first = [asyncio.create_task(one()) for _ in range(5)]
+        while refused < 2:
+            await asyncio.sleep(0)
+        gate.set()
+        await asyncio.gather(*first)
+        await one()  # there is room again
+        return served, refused
+
+    assert run(crowd()) == (4, 2)
+
+
+def test_plan__a_flood_is_told_when_to_come_back(client: TestClient) -> None:
+    client.app.state.queue = Queue(at_once=1, waiting=-1)  # type: ignore[attr-defined]
+    answer = client.post("/api/advice", json=CONTRACT)
+    assert answer.status_code == 429
+    assert int(answer.headers["retry-after"]) >= 1
+    assert faults(answer)[None].startswith("Too many")
+    assert client.get("/api/outings").status_code == 200  # the log answers all the same
