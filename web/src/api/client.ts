@@ -32,6 +32,17 @@ export type River = Schemas["RiverOut"];
 export type Today = Schemas["TodayOut"];
 export type Carried = NonNullable<Lie["today"]>;
 export type RigKind = Ranked["rig"];
+export type School = Schemas["SchoolModel"];
+export type Disagreement = Schemas["DisagreementOut"];
+export type Box = Schemas["BoxOut"];
+export type BoxItem = Schemas["BoxItemOut"];
+export type BoxItemIn = Schemas["NymphIn"] | Schemas["DryIn"] | Schemas["FloatIn"];
+export type NymphIn = Schemas["NymphIn"];
+export type Missing = Schemas["MissingOut"];
+export type Changes = Schemas["ChangesOut"];
+export type Comparison = Schemas["CompareOut"];
+export type Build = Schemas["BuildOut"];
+export type BuildIn = Schemas["BuildIn"];
 export type Limits = Ranked["limits"];
 
 export const api = createClient<paths>({

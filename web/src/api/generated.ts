@@ -975,7 +975,8 @@ export interface components {
          * BoxItemOut
          * @description What is in the box: ``left`` is the count less the flies lost on the water since.
          *
-         *     ``sinks_m_s`` is how fast a nymph sinks in still water at 10 °C, ``mass_g`` what it weighs.
+         *     ``sinks_m_s`` is how fast a nymph sinks in still water at 10 °C, ``mass_g`` what it weighs; ``shank_mm`` and
+         *     ``dressed_mm`` are how long and how thick it is.
          */
         BoxItemOut: {
             /**
@@ -1021,6 +1022,10 @@ export interface components {
             sinks_m_s: number | null;
             /** Mass G */
             mass_g: number | null;
+            /** Shank Mm */
+            shank_mm: number | null;
+            /** Dressed Mm */
+            dressed_mm: number | null;
             /** Carries G */
             carries_g: number | null;
         };
@@ -1040,11 +1045,15 @@ export interface components {
         };
         /**
          * BoxOut
-         * @description The whole box, and what a starter box would hold.
+         * @description The whole box, and the forms, beads, hooks, dries and floats there are to put in it.
          */
         BoxOut: {
             /** Items */
             items: components["schemas"]["BoxItemOut"][];
+            /** Beads Mm */
+            beads_mm: number[];
+            /** Hooks */
+            hooks: number[];
             /** Forms */
             forms: string[];
             /** Dries */
@@ -1228,17 +1237,13 @@ export interface components {
         };
         /**
          * ChangesIn
-         * @description The rig that is on, and the drifts to come that a change would serve.
+         * @description The rig that is on, and the drifts to come that a change would serve (null: as many as a prime lie is given).
          */
         ChangesIn: {
             situation: components["schemas"]["SituationModel"];
             tuning: components["schemas"]["TuningIn"];
-            /**
-             * Drifts
-             * @description in drifts
-             * @default 20
-             */
-            drifts: number;
+            /** Drifts */
+            drifts?: number | null;
         };
         /**
          * ChangesOut
@@ -1316,7 +1321,8 @@ export interface components {
         };
         /**
          * CompareOut
-         * @description Where which of two rigs is longer in the zone: shares row by row, a row a depth; null where no drift settles.
+         * @description Where which of two rigs is longer in the zone: shares row by row, a row a depth; null where no drift settles. One is
+         *     better where it is so by more than ``margin``.
          *
          *     The lie lies at its depth and speed, 8 times in 10 between the two others.
          */
@@ -1341,6 +1347,8 @@ export interface components {
             speed_p10_m_s: number;
             /** Speed P90 M S */
             speed_p90_m_s: number;
+            /** Margin */
+            margin: number;
             /** Words */
             words: string[];
         };

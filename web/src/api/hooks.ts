@@ -4,12 +4,15 @@ import {
   api,
   type Beat,
   type BeatIn,
+  type BoxItemIn,
+  type BuildIn,
   type GaugeIn,
   type How,
   type Lie,
   type LieIn,
   type ReadingIn,
   type RiverIn,
+  type School,
   type Situation,
   type Tuning,
   unwrap,
@@ -151,6 +154,90 @@ export const useGhosts = (situation: Situation, tunings: Tuning[], how: How) =>
   useQueries({ queries: tunings.map((tuning) => pathOf(situation, tuning, how)) }).flatMap((one) =>
     one.data ? [one.data] : [],
   );
+
+export const useSchools = () =>
+  useQuery({
+    queryKey: ["schools"],
+    queryFn: () => unwrap(api.GET("/api/schools")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** Follow a school everywhere, or at one lie (null there: as everywhere). */
+export function useFollow() {
+  const client = useQueryClient();
+  const done = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ["session"] }),
+      client.invalidateQueries({ queryKey: ["beats"] }),
+    ]);
+  const everywhere = useMutation({
+    mutationFn: (school: School) => unwrap(api.PUT("/api/angler", { body: { school } })),
+    onSuccess: done,
+  });
+  const here = useMutation({
+    mutationFn: ({ lie, school }: { lie: string; school: School | null }) =>
+      unwrap(api.PUT("/api/lies/{lie_id}/school", { params: { path: { lie_id: lie } }, body: { school } })),
+    onSuccess: done,
+  });
+  return { everywhere, here };
+}
+
+export const useBox = () => useQuery({ queryKey: ["box"], queryFn: () => unwrap(api.GET("/api/box")) });
+
+/** Fill the box, count it, take out of it; what it leaves to choose from is read again with the beats. */
+export function useFillBox() {
+  const client = useQueryClient();
+  const done = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ["box"] }),
+      client.invalidateQueries({ queryKey: ["beats"] }),
+    ]);
+  const put = useMutation({
+    scope: { id: "box" },
+    mutationFn: ({ id, body }: { id: string; body: BoxItemIn }) =>
+      unwrap(api.PUT("/api/box/{item_id}", { params: { path: { item_id: id } }, body })),
+    onSuccess: done,
+  });
+  const drop = useMutation({
+    mutationFn: (id: string) =>
+      unwrap(api.DELETE("/api/box/{item_id}", { params: { path: { item_id: id } } })),
+    onSuccess: done,
+  });
+  const starter = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/box/starter")),
+    onSuccess: done,
+  });
+  return { put, drop, starter };
+}
+
+export const useChanges = (situation: Situation, tuning: Tuning | null) =>
+  useQuery({
+    queryKey: ["changes", situation, tuning],
+    queryFn: () => unwrap(api.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
+    enabled: tuning !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useCompare = (situation: Situation, first: Tuning | null, second: Tuning | null) =>
+  useQuery({
+    queryKey: ["compare", situation, first, second],
+    queryFn: () =>
+      unwrap(
+        api.POST("/api/compare", { body: { situation, first: first as Tuning, second: second as Tuning } }),
+      ),
+    enabled: first !== null && second !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+
+export const useBuild = (asked: BuildIn | null) =>
+  useQuery({
+    queryKey: ["build", asked],
+    queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
+    enabled: asked !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
 
 export const useOutings = () =>
   useQuery({ queryKey: ["outings"], queryFn: () => unwrap(api.GET("/api/outings")) });

@@ -1,6 +1,9 @@
 import { createRootRoute, createRoute, createRouter, Navigate } from "@tanstack/react-router";
 import { useBeats } from "../api/hooks";
 import { BankScreen } from "../features/bank/BankScreen";
+import { BoxScreen } from "../features/box/BoxScreen";
+import { BuildScreen } from "../features/build/BuildScreen";
+import { CompareScreen } from "../features/compare/CompareScreen";
 import { DriftScreen } from "../features/drift/DriftScreen";
 import { LedgerList, LedgerPage } from "../features/ledger/LedgerScreen";
 import { ReadScreen } from "../features/read/ReadScreen";
@@ -35,6 +38,9 @@ export const router = createRouter({
     under("/lie/$lieId/rig", RigScreen),
     under("/lie/$lieId/drift", DriftScreen),
     under("/lie/$lieId/log", BankScreen),
+    under("/lie/$lieId/build", BuildScreen),
+    under("/lie/$lieId/compare", CompareScreen),
+    under("/box", BoxScreen),
     under("/rivers", SetupScreen),
     under("/ledger", LedgerList),
     under("/ledger/$outingId", LedgerPage),

@@ -1,5 +1,5 @@
 import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
-import { BookOpen, Eye, Fish, Moon, Sun, Waves, Waypoints } from "lucide-react";
+import { Archive, BookOpen, Eye, Fish, Moon, Sun, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useBeats, useChangeUnits, useSession } from "../api/hooks";
 import { Ribbon } from "../draw/ribbon";
@@ -61,6 +61,7 @@ export function Shell() {
   const lies = beats.data?.flatMap((beat) => beat.lies.map((one) => one.id)) ?? [];
   const lie = lieId ?? lies[0];
   const step = (path.split("/").at(-1) ?? "read") as Step;
+  const beside = ["build", "compare"].includes(path.split("/").at(-1) ?? "");
   const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
   const goTo = (to: string | undefined, at: Step) =>
     to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });
@@ -91,7 +92,7 @@ export function Shell() {
             className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-5 border-t border-line bg-paper lg:static lg:flex lg:gap-1 lg:border-0 lg:bg-transparent"
           >
             {STEPS.map(([key, text, Icon]) => {
-              const on = onLie && key === step;
+              const on = (onLie && key === step) || (beside && key === "rig");
               return (
                 <Link
                   key={key}
@@ -115,6 +116,14 @@ export function Shell() {
             </Link>
           </nav>
           <div className="ml-auto flex items-center gap-1">
+            <Link
+              to="/box"
+              aria-current={path === "/box" ? "page" : undefined}
+              className={`flex min-h-12 items-center gap-1.5 rounded-full px-3 text-sm ${path === "/box" ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+            >
+              <Archive aria-hidden size={20} />
+              Box
+            </Link>
             <button
               type="button"
               className="min-h-12 rounded-full px-3 text-sm hover:bg-paper"
@@ -133,8 +142,8 @@ export function Shell() {
             </button>
           </div>
         </header>
-        {(onLie || path.startsWith("/beat/")) && beats.data && (
-          <Ribbon beats={beats.data} current={lieId ?? null} step={onLie ? step : "read"} />
+        {(onLie || beside || path.startsWith("/beat/")) && beats.data && (
+          <Ribbon beats={beats.data} current={lieId ?? null} step={onLie ? step : beside ? "rig" : "read"} />
         )}
         <main className="mx-auto w-full max-w-7xl grow px-3 pb-6 lg:px-6">
           <Outlet />

@@ -41,7 +41,11 @@ def zone_map(rig: Rig, situation: Situation) -> Map:
     return Map(depths, speeds, tuple(tuple(at(depth, speed) for speed in speeds) for depth in depths))
 
 
-def better_over(a: Map, b: Map, *, margin: float = 0.02) -> tuple[float, float]:
+BETTER = 0.02
+"""A difference in share that is more than the settings' steps."""
+
+
+def better_over(a: Map, b: Map, *, margin: float = BETTER) -> tuple[float, float]:
     """Return the shares of the map's water over which the first and the second rig are better by more than a margin."""
     pairs = [
         (x, y) for row, other in zip(a.shares, b.shares, strict=True) for x, y in zip(row, other, strict=True)

@@ -16,6 +16,9 @@ BEAD_DENSITY: dict[BeadMaterial, float] = {"tungsten": TUNGSTEN_BEAD, "brass": B
 
 HOOK = Range(2, 26, "hook number", "nymph and streamer hooks")
 
+NYMPH_HOOKS = (6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26)
+"""Nymph hooks 12-18, stoneflies 6-10, midges 18-26 (common practice, no source)."""
+
 DRAG_FACTOR: dict[DressingClass, float] = {"slim": 1.0, "dubbed": 1.3, "soft": 1.7}
 """How much more a dressing drags than a smooth cylinder of its size (stated here, to be replaced by a tank test)."""
 

@@ -92,7 +92,8 @@ BoxItemIn = Annotated[NymphIn | DryIn | FloatIn, Field(discriminator="kind")]
 class BoxItemOut(Wire):
     """What is in the box: ``left`` is the count less the flies lost on the water since.
 
-    ``sinks_m_s`` is how fast a nymph sinks in still water at 10 °C, ``mass_g`` what it weighs.
+    ``sinks_m_s`` is how fast a nymph sinks in still water at 10 °C, ``mass_g`` what it weighs; ``shank_mm`` and
+    ``dressed_mm`` are how long and how thick it is.
     """
 
     id: UUID
@@ -111,13 +112,17 @@ class BoxItemOut(Wire):
     drag_factor: float | None
     sinks_m_s: float | None
     mass_g: float | None
+    shank_mm: float | None
+    dressed_mm: float | None
     carries_g: float | None
 
 
 class BoxOut(Wire):
-    """The whole box, and what a starter box would hold."""
+    """The whole box, and the forms, beads, hooks, dries and floats there are to put in it."""
 
     items: list[BoxItemOut]
+    beads_mm: list[float]
+    hooks: list[int]
     forms: list[str]
     dries: list[str]
     floats_mm: list[float]

@@ -38,11 +38,11 @@ class LieSchoolIn(Wire):
 
 
 class ChangesIn(Wire):
-    """The rig that is on, and the drifts to come that a change would serve."""
+    """The rig that is on, and the drifts to come that a change would serve (null: as many as a prime lie is given)."""
 
     situation: SituationModel
     tuning: TuningIn
-    drifts: Annotated[int, Within(DRIFTS)] = 20
+    drifts: Annotated[int, Within(DRIFTS)] | None = None
 
 
 class ChangeOut(Wire):
@@ -76,7 +76,8 @@ class CompareIn(Wire):
 
 
 class CompareOut(Wire):
-    """Where which of two rigs is longer in the zone: shares row by row, a row a depth; null where no drift settles.
+    """Where which of two rigs is longer in the zone: shares row by row, a row a depth; null where no drift settles. One is
+    better where it is so by more than ``margin``.
 
     The lie lies at its depth and speed, 8 times in 10 between the two others.
     """
@@ -91,6 +92,7 @@ class CompareOut(Wire):
     speed_m_s: float
     speed_p10_m_s: float
     speed_p90_m_s: float
+    margin: float
     words: list[str]
 
 

@@ -12,7 +12,7 @@ from deriva.core.advice.food import FORMS
 from deriva.core.advice.missing import missing
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.tackle.beads import LADDER_MM
-from deriva.core.tackle.flies import Fly, fly_body
+from deriva.core.tackle.flies import NYMPH_HOOKS, Fly, fly_body, shank_mm
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.starter import STARTER_DRIES, STARTER_FLIES, STARTER_FLOATS_MM
 from deriva.core.water.properties import GRAVITY_M_S2
@@ -111,10 +111,11 @@ async def _counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem
 
 
 def _out(item: BoxItem, lost: int) -> BoxItemOut:
-    sinks = mass = carries = None
+    sinks = mass = shank = dressed = carries = None
     if item.kind == "nymph":
         body = fly_body(_fly(item), along_m=1.0)
         sinks, mass = settling_velocity(body=body, temperature_c=STILL_C), 1000.0 * body.mass_kg
+        shank, dressed = shank_mm(hook=item.hook or 14), 1000.0 * body.dressing_diameter_m
     else:
         one = next((f for f in (*DRIES, *INDICATORS) if f.name == item.form), None)
         carries = None if one is None else 1000.0 * one.carries_n / GRAVITY_M_S2
@@ -125,6 +126,8 @@ def _out(item: BoxItem, lost: int) -> BoxItemOut:
             "left": max(0, item.count - lost),
             "sinks_m_s": sinks,
             "mass_g": mass,
+            "shank_mm": shank,
+            "dressed_mm": dressed,
             "carries_g": carries,
         }
     )
@@ -135,6 +138,8 @@ async def read_box(session: AsyncSession, angler_id: UUID) -> BoxOut:
     forms = [form for form, _ in FORMS.values()] + [stock.fly.form for stock in STARTER_FLIES]
     return BoxOut(
         items=[_out(item, lost) for item, lost in await _counted(session, angler_id)],
+        beads_mm=list(LADDER_MM),
+        hooks=list(NYMPH_HOOKS),
         forms=sorted(set(forms)),
         dries=[one.name for one in DRIES],
         floats_mm=[one.size_mm for one in INDICATORS],

@@ -3,10 +3,10 @@
 from dataclasses import asdict
 
 from deriva.core.advice.advisor import NAMES, judge_rig, tuned_rig
-from deriva.core.advice.change import Change, changes
+from deriva.core.advice.change import DRIFTS_TO_COME, Change, changes
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import percent, plain, qty
-from deriva.core.plan.compare import Map, better_over, turning_depth, zone_map
+from deriva.core.plan.compare import BETTER, Map, better_over, turning_depth, zone_map
 from deriva.core.rigs.build import build
 from deriva.core.rigs.spec import Rig
 from deriva.core.water.properties import GRAVITY_M_S2
@@ -41,7 +41,9 @@ def _change_out(change: Change) -> ChangeOut:
 def change(asked: ChangesIn) -> ChangesOut:
     """Say what could be changed about the rig that is on, and what should be."""
     situation = asked.situation.situation()
-    found = changes(tuned_rig(asked.tuning.tuning(), situation), situation, drifts=asked.drifts)
+    found = changes(
+        tuned_rig(asked.tuning.tuning(), situation), situation, drifts=asked.drifts or DRIFTS_TO_COME
+    )
     return ChangesOut(
         score=found.now.score,
         drifts=found.drifts,
@@ -86,6 +88,7 @@ def compare(asked: CompareIn) -> CompareOut:
         speed_m_s=situation.water.surface_speed_m_s,
         speed_p10_m_s=speeds[0],
         speed_p90_m_s=speeds[-1],
+        margin=BETTER,
         words=_words(first, second, a, b, situation),
     )
 

@@ -83,6 +83,8 @@ export const CRITERIA: Record<string, string> = {
   take: "seeing the take",
   level: "feeding level",
   casting: "room to cast",
+  fly: "the fly itself",
+  rules: "rules of the beat",
 };
 
 export function Criteria({ ranked }: { ranked: Ranked }) {

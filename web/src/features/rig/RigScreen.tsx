@@ -1,33 +1,63 @@
 import { Link } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useState } from "react";
-import { type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
+import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { useAdvice, useColumn, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { take, tuningOf, useInHand } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { Button, Cautions, Panel, Say, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
+import { LeastChange } from "./LeastChange";
+import { OtherWays, Relax } from "./OtherWays";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
+import { SchoolSheet } from "./SchoolSheet";
 import { Refusal, SetIt } from "./SetIt";
 import { ThreeRigs } from "./ThreeRigs";
 
-export const RigScreen = () => (
-  <WithLie>{(at) => <Ready key={JSON.stringify(at.situation)} {...at} />}</WithLie>
-);
+export const RigScreen = () => <WithLie>{(at) => <AtTheLie key={at.lie.id} {...at} />}</WithLie>;
 
-function Ready(at: AtLie) {
-  const advice = useAdvice(at.situation);
+/** What is advised begins anew with every change of the situation; the sheet that changes it stays open. */
+function AtTheLie(at: AtLie) {
+  const [school, setSchool] = useState(false);
+  return (
+    <>
+      <Ready key={JSON.stringify(at.situation)} {...at} onSchool={() => setSchool(true)} />
+      {school && <SchoolSheet lie={at.lie} onClose={() => setSchool(false)} />}
+    </>
+  );
+}
+
+function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
+  const [flies, setFlies] = useState<Flies>("box");
+  const situation = flies === "any" ? { ...at.situation, box: null } : at.situation;
+  const advice = useAdvice(situation);
   const inHand = useInHand(at.lie.id);
   if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
-  return <Choose {...at} ranked={advice.data.ranked} cautions={advice.data.cautions} inHand={inHand} />;
+  return (
+    <Choose
+      key={flies}
+      {...at}
+      situation={situation}
+      advice={advice.data}
+      inHand={inHand}
+      onSchool={onSchool}
+      flies={flies}
+      onFlies={at.situation.box ? setFlies : null}
+    />
+  );
 }
 
+type Flies = "box" | "any";
+
 interface Props extends AtLie {
-  ranked: Ranked[];
-  cautions: string[];
+  advice: Advice;
   inHand: InHand | null;
+  onSchool: () => void;
+  flies: Flies;
+  /** Null: nothing was ever put in the box, so it binds nothing. */
+  onFlies: ((flies: Flies) => void) | null;
 }
 
 /** The tuning to begin with: the rig in hand if it is of this kind, else as the advisor sets it. */
@@ -37,7 +67,8 @@ function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuni
   return setup ? tuningOf(kind, setup) : null;
 }
 
-function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
+function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies }: Props) {
+  const { ranked, cautions } = advice;
   const { show, say } = useUnits();
   const column = useColumn(situation);
   const [kind, setKind] = useState<RigKind>(inHand?.rig ?? ranked[0]?.rig ?? "euro");
@@ -55,6 +86,10 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
   const choose = (next: RigKind) => {
     setKind(next);
     setTuning(beginning(next, ranked, null));
+  };
+  const set = (next: RigKind, to: Tuning) => {
+    setKind(next);
+    setTuning(to);
   };
   if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
   const shown = ranked.map((one) => (one.rig === kind ? live : one));
@@ -148,6 +183,16 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
               <Button disabled={!changed} onClick={() => setTuning(asAdvised)}>
                 As advised
               </Button>
+              {(["build", "compare"] as const).map((screen) => (
+                <Link
+                  key={screen}
+                  to={`/lie/$lieId/${screen}` as "/lie/$lieId/build"}
+                  params={{ lieId: lie.id }}
+                  className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
+                >
+                  {screen === "build" ? "How to tie it" : "Compare it"}
+                </Link>
+              ))}
             </div>
           </Panel>
         ) : (
@@ -157,9 +202,36 @@ function Choose({ lie, beat, situation, ranked, cautions, inHand }: Props) {
             ))}
           </Panel>
         )}
+        <Relax advice={advice} />
+        {tuning && live.setup && !refused && changed && (
+          <LeastChange situation={situation} tuning={tuning} onTake={set} />
+        )}
         <div className="lg:hidden">
           <Reasons ranked={standing} />
         </div>
+        <Panel>
+          {onFlies && (
+            <Choice
+              label="Flies from"
+              value={flies}
+              options={[
+                ["box", "my box"],
+                ["any", "any there are"],
+              ]}
+              onChange={onFlies}
+            />
+          )}
+          <div className={`grid grid-cols-2 gap-2 ${onFlies ? "mt-2" : ""}`}>
+            <Link
+              to="/box"
+              className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
+            >
+              {onFlies ? "My box" : "Fill my box"}
+            </Link>
+            <Button onClick={onSchool}>{lie.school ? "School, here" : "My school"}</Button>
+          </div>
+        </Panel>
+        <OtherWays advice={advice} />
         <Criteria ranked={standing} />
         <Cautions texts={cautions} />
         <p className="text-sm text-soft">

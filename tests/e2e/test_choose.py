@@ -1,0 +1,132 @@
+"""Choosing and setting: the box and the school bind the advice, the least change is taken, a rig is tied and compared."""
+
+import io
+import json
+import re
+
+from playwright.sync_api import Page, expect
+from pypdf import PdfReader
+
+from tests.e2e.screens import go, heading, lie, sound
+
+LINE = re.compile("sighter to point fly|Float to point fly")
+
+
+def test_box__is_filled_counted_and_binds_the_advice(page: Page) -> None:
+    page.get_by_role("link", name="Box").click()
+    heading(page, "nymphs of 16 kinds")
+    sound(page)
+    page.get_by_role("radio", name="fewest left").click()
+    page.get_by_role("button", name="one worm fewer").click()
+    row = page.get_by_role("listitem").filter(has_text="worm")
+    expect(row).to_contain_text("1 left")
+    page.get_by_role("button", name="Put in a fly").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="cased caddis").click()
+    sheet.get_by_role("radio", name="3.5").click()
+    sheet.get_by_role("button", name="I have timed it").click()
+    seconds = sheet.get_by_role("textbox", name="Time")
+    seconds.fill("0.15")
+    seconds.press("Enter")
+    sound(page)
+    sheet.get_by_role("button", name="Put it in").click()
+    expect(sheet.get_by_role("alert").first).to_contain_text("this fly takes between", ignore_case=True)
+    seconds.fill("1.2")
+    seconds.press("Enter")
+    sheet.get_by_role("button", name="Put it in").click()
+    expect(page.get_by_role("listitem").filter(has_text="cased caddis")).to_contain_text("tank-tested")
+    heading(page, "nymphs of 17 kinds")
+
+
+def test_box__emptied_of_beads_says_what_would_help(page: Page) -> None:
+    page.get_by_role("link", name="Box").click()
+    heading(page, "nymphs of 16 kinds")
+    nymphs = page.get_by_role("main").get_by_role("button", name=re.compile(r"mm · hook"))
+    for left in range(16, 0, -1):
+        nymphs.first.click()
+        page.get_by_role("dialog").get_by_role("button", name="Take it out").click()
+        heading(page, f"nymphs of {left - 1} kinds")
+    page.get_by_role("button", name="Put in a fly").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="none").click()
+    sheet.get_by_role("button", name="Put it in").click()
+    heading(page, "3 nymphs of 1 kinds")
+    page.get_by_role("link", name="Deriva").click()
+    lie(page, "Ash run")
+    go(page, "Rig")
+    helps = page.locator("section").filter(has_text="What would help")
+    expect(helps).to_contain_text("look beyond your box")
+    page.get_by_role("radio", name="any there are").click()
+    heading(page, "in the zone")
+    expect(helps).to_have_count(0)
+
+
+def test_school__changes_what_is_advised_everywhere_or_here(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    main = page.get_by_role("main")
+    expect(main).to_contain_text("above it")
+    page.get_by_role("button", name="My school").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="at Ash run only").click()
+    sheet.get_by_role("radiogroup", name="One fly or two").get_by_role(
+        "radio", name="one", exact=True
+    ).click()
+    expect(sheet).to_contain_text("One fly tangles less")
+    sound(page)
+    sheet.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("button", name="School, here")).to_be_visible()
+    page.get_by_role("button", name="As advised").click()
+    expect(main).not_to_contain_text("above it")
+
+
+def test_least_change__is_offered_and_taken(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    slider = page.get_by_role("slider", name=LINE)
+    before = slider.get_attribute("aria-valuetext")
+    for _ in range(2):
+        slider.press("PageDown")
+    least = page.locator("section").filter(has_text="Least change")
+    expect(least).to_contain_text(re.compile("Over the next 20 drifts it brings"))
+    sound(page)
+    take = least.get_by_role("button", name=re.compile("Set it: (Lengthen|Slide)"))
+    words = take.get_attribute("aria-label") or ""
+    set_to = re.findall(r"\d\.\d\d", words)[-1]
+    take.click()
+    expect(slider).to_have_attribute("aria-valuetext", re.compile(set_to))
+    assert before is not None
+
+
+def test_build__is_read_printed_and_shared(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    page.get_by_role("link", name="How to tie it").click()
+    heading(page, "How to tie it")
+    expect(page.get_by_role("img", name="The leader from the rod end to the fly")).to_be_visible()
+    sound(page)
+    page.get_by_role("radio", name="glare").click()
+    expect(page.get_by_role("main")).to_contain_text("Black and white")
+    with page.expect_download() as saved:
+        page.get_by_role("button", name="Share it (JSON)").click()
+    made = json.loads(saved.value.path().read_text())
+    assert made["format"] == "deriva-build/1"
+    below = sum(one["length_m"] for one in made["sections"] if "tippet" in one["name"])
+    assert f"{below:.2f} m" in made["answer"]
+    with page.expect_download() as card:
+        page.get_by_role("button", name="Card for the pocket").click()
+    pages = PdfReader(io.BytesIO(card.value.path().read_bytes())).pages
+    assert len(pages) == 1
+    assert "Black and white" in " ".join(pages[0].extract_text().split())
+
+
+def test_compare__maps_both_and_answers_to_the_slider(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    page.get_by_role("link", name="Compare it").click()
+    heading(page, "of this water")
+    expect(page.get_by_role("img", name=re.compile("First: share in the zone"))).to_be_visible()
+    sound(page)
+    said = page.get_by_role("heading", level=1).inner_text()
+    page.get_by_role("slider", name=LINE).first.press("PageUp")
+    expect(page.get_by_role("heading", level=1)).not_to_have_text(said)

@@ -1,0 +1,150 @@
+/** How to tie the rig: every piece from the line to the fly, to scale beside its table; to keep, to share, to print. */
+import { useState } from "react";
+import { api, type Build, type BuildIn } from "../../api/client";
+import { useAdvice, useBuild } from "../../api/hooks";
+import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { tuningOf, useInHand } from "../../local/inhand";
+import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+import { LeaderPicture } from "./LeaderPicture";
+
+export const BuildScreen = () => <WithLie>{(at) => <Ready {...at} />}</WithLie>;
+
+const save = (data: Blob, name: string) => {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(data);
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+};
+
+function Ready({ lie, beat, situation }: AtLie) {
+  const advice = useAdvice(situation);
+  const inHand = useInHand(lie.id);
+  const [background, setBackground] = useState<BuildIn["background"]>("dark");
+  const [leader, setLeader] = useState<BuildIn["leader"]>("level");
+  const best = advice.data?.ranked.find((one) => one.setup);
+  const tuning = inHand
+    ? tuningOf(inHand.rig, inHand.setup)
+    : best?.setup
+      ? tuningOf(best.rig, best.setup)
+      : null;
+  const asked = tuning && { situation, tuning, background, leader };
+  const build = useBuild(asked);
+  const [failed, setFailed] = useState<unknown>(null);
+  if (advice.data && !tuning && inHand === null)
+    return <Trouble error={new Error("No rig can be used here, so there is none to tie.")} />;
+  if (build.isError) return <Trouble error={build.error} retry={() => build.refetch()} />;
+  if (!build.data || !asked) return <Working what="Measuring the line" />;
+  const made = build.data;
+  const pdf = async () => {
+    const answer = await api.POST("/api/build.pdf", { body: asked, parseAs: "blob" });
+    if (answer.data) save(answer.data as unknown as Blob, `${made.rig}-build.pdf`);
+    else setFailed(new Error("The card could not be made."));
+  };
+  const json = () =>
+    save(new Blob([JSON.stringify(made, null, 2)], { type: "application/json" }), `${made.rig}-build.json`);
+  return (
+    <div className="grid gap-4 lg:grid-cols-[1fr_1.5fr]">
+      <div className="min-w-0">
+        <LieTitle lie={lie} beat={beat} />
+        <h1 className="text-2xl leading-snug font-bold">How to tie it</h1>
+        <p className="text-soft">{made.answer}</p>
+        <LeaderPicture build={made} />
+      </div>
+      <div className="min-w-0 space-y-4">
+        <Panel title="From the rod end down">
+          <Pieces build={made} />
+        </Panel>
+        <Panel>
+          <Choice
+            label="It will be seen against"
+            value={background ?? "dark"}
+            options={[
+              ["dark", "dark water"],
+              ["glare", "glare"],
+              ["shy", "shy fish"],
+            ]}
+            onChange={setBackground}
+          />
+          <p className="mt-1">{made.colour}</p>
+          {made.rig === "euro" && (
+            <div className="mt-3">
+              <Choice
+                label="Leader"
+                value={leader ?? "level"}
+                options={[
+                  ["level", "level monofilament"],
+                  ["line", "thin line"],
+                ]}
+                onChange={setLeader}
+              />
+            </div>
+          )}
+          <ul className="mt-3 list-inside list-disc text-soft">
+            {made.notes.map((note) => (
+              <li key={note}>{note}</li>
+            ))}
+          </ul>
+        </Panel>
+        {failed !== null && <Trouble error={failed} />}
+        <div className="grid grid-cols-2 gap-2 print:hidden">
+          <Button look="main" onClick={() => pdf().catch(setFailed)}>
+            Card for the pocket (PDF)
+          </Button>
+          <Button onClick={json}>Share it (JSON)</Button>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Pieces of line with what to cut them at; what is tied at the lower end of each stands under it. */
+function Pieces({ build }: { build: Build }) {
+  const { show } = useUnits();
+  const tied = [...build.tied];
+  let left = build.sections.reduce((sum, one) => sum + (one.name === "tag" ? 0 : one.length_m), 0);
+  const rows = build.sections.map((one) => {
+    if (one.name === "tag") return { section: one, hung: [] };
+    left -= one.length_m;
+    const hung = tied.filter((part) => part.above_point_m >= left - 1e-6);
+    tied.splice(0, hung.length);
+    return { section: one, hung };
+  });
+  return (
+    <table className="w-full border-separate border-spacing-y-1 text-left">
+      <thead className="text-sm text-soft">
+        <tr>
+          <th className="font-normal">piece</th>
+          <th className="font-normal">fishes</th>
+          <th className="font-normal">cut at</th>
+        </tr>
+      </thead>
+      {rows.map(({ section, hung }) => (
+        <tbody key={section.name} className="align-top">
+          <tr>
+            <td className="pr-2">
+              <span className="font-semibold">{section.name}</span>
+              <span className="block text-sm text-soft">
+                {section.diameter_mm.toFixed(2)} mm {section.material}, about{" "}
+                {show(section.breaks_at_kg * 1000, "kg", 1)} knotted · {section.note}
+              </span>
+            </td>
+            <td className="pr-3 whitespace-nowrap">{show(section.length_m, "m")}</td>
+            <td className="font-semibold whitespace-nowrap">{show(section.cut_m, "m")}</td>
+          </tr>
+          {hung.map((part) => (
+            <tr key={part.part} className="text-mark">
+              <td colSpan={2} className="pl-4">
+                <span className="font-semibold">{part.part}</span>: {part.words}
+              </td>
+              <td className="text-sm whitespace-nowrap">
+                {part.above_point_m > 0 ? `${show(part.above_point_m, "m")} up` : ""}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      ))}
+    </table>
+  );
+}

@@ -1,0 +1,36 @@
+/** What else the core says of a lie: other ways to fish it, and what to give up where nothing can be advised. */
+import type { Advice } from "../../api/client";
+import { Panel } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+
+export function OtherWays({ advice }: { advice: Advice }) {
+  const { say } = useUnits();
+  if (advice.presentations.length === 0) return null;
+  return (
+    <Panel title="Other ways here">
+      <ul className="space-y-3">
+        {advice.presentations.map((one) => (
+          <li key={one.name}>
+            <p className="font-semibold">{one.name}</p>
+            <p>{say(one.how)}</p>
+            <p className="text-sm text-soft">{say(one.why)}</p>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+export function Relax({ advice }: { advice: Advice }) {
+  const { say } = useUnits();
+  if (advice.relax.length === 0) return null;
+  return (
+    <Panel title="What would help">
+      <ul className="list-inside list-disc space-y-1">
+        {advice.relax.map((one) => (
+          <li key={one}>{say(one)}</li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
