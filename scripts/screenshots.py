@@ -41,6 +41,26 @@ def rig(page: Page) -> None:
     expect(page.get_by_role("img", name="The three rigs")).to_be_visible()
 
 
+def tie(page: Page) -> None:
+    """Show how the rig is tied."""
+    page.get_by_role("link", name="How to tie it").click()
+    expect(page.get_by_role("img", name="The leader from the rod end to the fly")).to_be_visible()
+
+
+def compare(page: Page) -> None:
+    """Show two rigs over all water."""
+    step(page, "Rig")
+    page.get_by_role("link", name="Compare it").click()
+    expect(page.get_by_role("img", name="Second: share in the zone")).to_be_visible()
+
+
+def box(page: Page) -> None:
+    """Show the box."""
+    page.get_by_role("link", name="Box").click()
+    expect(page.get_by_role("heading", name="nymphs of 16 kinds")).to_be_visible()
+    page.evaluate("window.scrollTo(0, 0)")
+
+
 def drift(page: Page) -> None:
     """Show the drift part of the way down, the other rigs beside it."""
     step(page, "Drift")
@@ -85,7 +105,12 @@ def outing(page: Page) -> None:
     expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
 
 
-VIEWS: tuple[Callable[[Page], None], ...] = (today, read, rig, drift, log, catch, ledger, outing)
+BOTH, DESKTOP, PHONE = ("desktop", "phone"), ("desktop",), ("phone",)
+VIEWS: tuple[tuple[Callable[[Page], None], tuple[str, ...]], ...] = (
+    (today, BOTH), (read, BOTH), (rig, BOTH), (tie, BOTH), (compare, DESKTOP), (drift, BOTH), (log, BOTH), (catch, PHONE),
+    (ledger, DESKTOP), (outing, BOTH), (box, BOTH),
+)  # fmt: skip
+"""The views in the order in which they are walked, and the sizes that are kept of each: fewer than twenty in all."""
 
 
 def main() -> None:
@@ -115,9 +140,11 @@ def take(browser: Browser, cluster: Cluster, folder: Path, *, gauges: str) -> No
         page = context.new_page()
         page.goto("/")
         page.get_by_role("button", name="Fish the Marrowen").click()
-        for number, view in enumerate(VIEWS):
+        for number, (view, sizes) in enumerate(VIEWS):
             view(page)
-            page.screenshot(path=TARGET / f"{number}-{view.__name__}-{viewport}.png", animations="disabled")
+            if viewport in sizes:
+                name = f"{number:02d}-{view.__name__}-{viewport}.png"
+                page.screenshot(path=TARGET / name, animations="disabled")
         context.close()
         kill_app(app)
 

@@ -40,7 +40,7 @@ def read(page: Page) -> None:
 def rig(page: Page) -> str:
     """See three rigs ranked, choose one, move its sliders; return the answer that stands."""
     go(page, "Rig")
-    rigs = page.get_by_role("radio")
+    rigs = page.get_by_role("radiogroup", name="Rig").get_by_role("radio")
     expect(rigs).to_have_count(3)
     expect(rigs.filter(has_text=re.compile(r"^1\."))).to_have_attribute("aria-checked", "true")
     heading(page, "in the zone")

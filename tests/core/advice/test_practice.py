@@ -8,8 +8,10 @@ from dataclasses import dataclass, replace
 import pytest
 
 from deriva.core.advice.advisor import Judged, advise
+from deriva.core.advice.candidates import families
 from deriva.core.advice.situation import Fish, LieWater, Place, Rules, School, Situation
-from deriva.core.rigs.spec import RigKind
+from deriva.core.drift.steady import steady_drift
+from deriva.core.rigs.spec import RigKind, assemble
 
 EURO: RigKind = "euro"
 FLOAT: RigKind = "indicator"
@@ -203,3 +205,20 @@ def test_schools__change_the_rig_and_keep_to_what_they_say(practice: Practice, s
             assert (rig.dropper.bead_mm or 0.0) >= (rig.point.bead_mm or 0.0)
         if school.weight == "shot" and rig.kind == "indicator" and practice.situation.rules.added_weight:
             assert rig.shot_g > 0.0
+
+
+@pytest.mark.parametrize(("bead_mm", "shortest", "longest"), [(2.0, 1.4, 2.0), (4.0, 0.88, 1.0)])
+def test_length__one_and_a_half_to_twice_the_depth_is_right_for_light_flies_in_fast_water(
+    bead_mm: float, shortest: float, longest: float
+) -> None:
+    """And for a heavy one it is the depth itself: both schools are right (common practice, no source)."""
+    fast = at(LieWater(1.0, 1.0, "run", 0.1, "gravel", 1.4, 11.0), 6.0)
+    family = next(one for one in families(fast, FLOAT, fine=False) if one.point.bead_mm == bead_mm)
+    alone = replace(family, dropper=None, dropper_spacing_m=None, dropper_tag_m=0.0, tippet_x=5)
+    lengths = [0.6 + 0.02 * k for k in range(90)]
+    reaches = next(
+        length
+        for length in lengths
+        if steady_drift(assemble(alone.at(length), fast.water.column())).body_depth_m[0] >= 0.88
+    )
+    assert shortest <= reaches <= longest
