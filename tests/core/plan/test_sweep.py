@@ -43,7 +43,7 @@ def test_sweep__finds_what_the_close_look_finds(water: LieWater, kind: RigKind) 
         if kind != "euro":
             assert seen.load_n[f, s] == pytest.approx(close.load_n, rel=0.03, abs=1e-5)
         if not close.steady.lifted:
-            assert seen.fly_pace[f, s] == pytest.approx(close.fly_pace, rel=0.06)
+            assert seen.fly_pace[f, s] == pytest.approx(close.fly_pace, rel=0.1)
     assert len(apart) >= 5
     assert float(np.median(apart)) < 0.005
     assert float(np.quantile(apart, 0.9)) < 0.05

@@ -1083,7 +1083,8 @@ export interface components {
         };
         /**
          * BuildOut
-         * @description A rig to tie, from the rod end down; ``format`` names this document for whoever it is shared with.
+         * @description A rig to tie, from the rod end down; ``format`` names this document for whoever it is shared with, ``said`` is its
+         *     answer with marked quantities, for a screen.
          */
         BuildOut: {
             /**
@@ -1101,6 +1102,8 @@ export interface components {
             name: string;
             /** Answer */
             answer: string;
+            /** Said */
+            said: string;
             /** Sections */
             sections: components["schemas"]["SectionOut"][];
             /** Tied */

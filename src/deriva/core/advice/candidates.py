@@ -32,7 +32,7 @@ DROPPER_SPACING_M = 0.45
 SPACINGS_M = (DROPPER_SPACING_M, 0.30, 0.20)
 """Dropper above the point, m (45-50 cm, 30-45 cm in use); below this depth one fly is enough (common practice)."""
 
-TIP_PACES = (0.0, -0.05, 0.05)
+TIP_PACES = (0.0, 0.05)
 """Paces of the tip tried, off the plumb one, as shares of the surface speed."""
 
 HEAVIEST_DROPPER_MM = 2.5
@@ -297,7 +297,7 @@ def families(situation: Situation, kind: RigKind, *, fine: bool = True) -> Itera
     """Yield the families of one kind; none where the rules, the box or the carrying capacity leave nothing.
 
     ``fine`` also tries tippet a size finer, flies closer together than usual, the next larger float, and a tip a little
-    slower and faster than plumb.
+    faster than plumb.
     """
     plumb = tip_pace(situation)
     paces = tuple(round(plumb + off, 2) for off in TIP_PACES) if fine and kind == "euro" else (plumb,)

@@ -36,11 +36,11 @@ Array = NDArray[np.float64]
 Places = NDArray[np.int64]
 Flags = NDArray[np.bool_]
 
-PIECES = 24
+PIECES = 20
 MOST_BODIES = 3
 ROOM = PIECES + 4 * MOST_BODIES + 4
 
-HEIGHTS = 20
+HEIGHTS = 16
 """Heights of the lowest fly marched from, from the surface to the bed, closer together by the bed."""
 
 LYING = 3

@@ -126,12 +126,15 @@ class TiedOut(Wire):
 
 
 class BuildOut(Wire):
-    """A rig to tie, from the rod end down; ``format`` names this document for whoever it is shared with."""
+    """A rig to tie, from the rod end down; ``format`` names this document for whoever it is shared with, ``said`` is its
+    answer with marked quantities, for a screen.
+    """
 
     format: Literal["deriva-build/1"] = "deriva-build/1"
     rig: RigKind
     name: str
     answer: str
+    said: str
     sections: Annotated[list[SectionOut], Field(min_length=1)]
     tied: list[TiedOut]
     length_m: float

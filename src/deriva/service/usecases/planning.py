@@ -8,7 +8,7 @@ from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import percent, plain, qty
 from deriva.core.plan.compare import BETTER, Map, better_over, turning_depth, zone_map
 from deriva.core.rigs.build import build
-from deriva.core.rigs.spec import Rig
+from deriva.core.rigs.spec import Rig, RigKind
 from deriva.core.water.properties import GRAVITY_M_S2
 from deriva.service.formats.build_pdf import Card, Row
 from deriva.service.schemas.advise import setup_out
@@ -98,10 +98,12 @@ def write_build(asked: BuildIn) -> BuildOut:
     situation = asked.situation.situation()
     rig = tuned_rig(asked.tuning.tuning(), situation)
     made = build(rig, background=asked.background, leader_school=asked.leader)
+    answer = judge_rig(rig, situation).answer
     return BuildOut(
         rig=rig.kind,
         name=NAMES[rig.kind],
-        answer=plain(judge_rig(rig, situation).answer),
+        answer=plain(answer),
+        said=answer,
         sections=[
             SectionOut(
                 name=one.name,
@@ -121,6 +123,7 @@ def write_build(asked: BuildIn) -> BuildOut:
     )
 
 
+TOPS: dict[RigKind, str] = {"euro": "sighter", "indicator": "float", "dry_dropper": "dry"}
 CM_PER_INCH, KG_PER_LB = 2.54, 0.45359237
 
 
@@ -150,5 +153,7 @@ def card_of(made: BuildOut, *, units: str) -> Card:
             hung = waiting.pop(0)
             where = f"{_long(hung.above_point_m, units)} up" if hung.above_point_m > 0.0 else ""
             rows.append(Row(f"{hung.part.capitalize()}: {hung.words}", where, "", "", tied=True))
+    below = sum(one.length_m for one in made.sections if "tippet" in one.name)
+    answer = f"{made.tied[-1].words}, {_long(below, units)} below the {TOPS[made.rig]}"
     foot = (*made.notes, made.colour, "Local rules and the fishery's word come first.")
-    return Card(made.name, made.answer, tuple(rows), foot)
+    return Card(made.name, answer, tuple(rows), foot)

@@ -4,7 +4,7 @@ import { api, type Build, type BuildIn } from "../../api/client";
 import { useAdvice, useBuild } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { tuningOf, useInHand } from "../../local/inhand";
-import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
+import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { LeaderPicture } from "./LeaderPicture";
 
@@ -42,14 +42,18 @@ function Ready({ lie, beat, situation }: AtLie) {
     if (answer.data) save(answer.data as unknown as Blob, `${made.rig}-build.pdf`);
     else setFailed(new Error("The card could not be made."));
   };
-  const json = () =>
-    save(new Blob([JSON.stringify(made, null, 2)], { type: "application/json" }), `${made.rig}-build.json`);
+  const json = () => {
+    const { said: _, ...shared } = made;
+    save(new Blob([JSON.stringify(shared, null, 2)], { type: "application/json" }), `${made.rig}-build.json`);
+  };
   return (
     <div className="grid gap-4 lg:grid-cols-[1fr_1.5fr]">
       <div className="min-w-0">
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl leading-snug font-bold">How to tie it</h1>
-        <p className="text-soft">{made.answer}</p>
+        <p className="text-soft">
+          <Say text={made.said} />
+        </p>
         <LeaderPicture build={made} />
       </div>
       <div className="min-w-0 space-y-4">
