@@ -114,6 +114,56 @@ def test_bad_input__exits_2_with_a_line_a_fault_and_writes_nothing(
         assert wanted in line
 
 
+COACH: dict[str, Any] = {
+    "situation": {"water": {"kind": "run", "depth_m": 1.1, "depth_sd_m": 0.35, "surface_speed_m_s": 0.5}},
+    "rig": "dry_dropper",
+    "drifts": [{"depth_setting_m": 0.7, "point_bead_mm": 2.5, "outcome": "clean", "pace": "faster"}] * 3,
+}
+
+
+def test_coach__writes_the_fields_of_the_contract() -> None:
+    out = answer("coach", COACH)
+    assert (
+        0.05
+        < out["depth_belief_m"]["p10"]
+        < out["depth_belief_m"]["p50"]
+        < out["depth_belief_m"]["p90"]
+        < 4.0
+    )
+    assert set(out["advice"]) >= {"action", "depth_setting_m", "point_bead_mm", "reason"}
+    assert out["advice"]["action"] == "deeper"
+    assert out["advice"]["depth_setting_m"] > 0.7
+    assert out["rule_of_thumb"]["action"] == "hold"
+    assert "⟦" not in json.dumps(out, ensure_ascii=False)
+    assert answer("coach", COACH) == out  # the same drifts, the same advice
+
+
+def test_coach__before_the_first_drift_begins_from_the_advisor_s_rig() -> None:
+    out = answer("coach", {**COACH, "drifts": []})
+    assert out["rule_of_thumb"] is None
+    assert out["depth_belief_m"]["p50"] == pytest.approx(1.1, rel=0.05)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"rig": "boat"}, "rig = 'boat'"),
+        ({"drifts": [{"depth_setting_m": 0.7, "point_bead_mm": 2.5, "outcome": "snagged"}]}, "'snagged'"),
+        (
+            {"drifts": [{"depth_setting_m": 70, "point_bead_mm": 2.5, "outcome": "tick"}]},
+            "outside 0.1 to 6 m",
+        ),
+        ({"drifts": [{"depth_setting_m": 0.7, "point_bead_mm": 6.0, "outcome": "tick"}]}, "drifts.0"),
+        ({"situation": {"water": {"depth_m": 1.1}}}, "surface_speed_m_s is missing"),
+    ],
+)
+def test_coach__exits_2_naming_what_is_wrong(change: dict[str, Any], words: str) -> None:
+    done = run("coach", {**COACH, **change})
+    assert done.returncode == 2
+    assert words in done.stderr
+    assert done.stdout == ""
+
+
 def test_missing_file__is_said() -> None:
     done = subprocess.run(
         [sys.executable, "-c", "from deriva.cli import main; main()", "drift", "/nowhere.json"],

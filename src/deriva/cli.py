@@ -10,10 +10,12 @@ import typer
 from pydantic import BaseModel, ValidationError
 
 from deriva.core.advice.advisor import advise as core_advise
+from deriva.core.advice.wording import plain
 from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
 from deriva.service.schemas.advise import SituationModel, advice_out, plain_json
 from deriva.service.schemas.base import faults_of_validation
+from deriva.service.schemas.coach import CoachIn, coach_out, coached
 from deriva.service.schemas.drift import DriftIn, DriftOut
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
@@ -67,11 +69,23 @@ def advise(file: Input) -> None:
 
 
 @app.command()
-def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = False) -> None:
-    """Speed, each figure a ratio to something measured in the same run, with the raw times beside it."""
-    from deriva.bench import run  # noqa: PLC0415 - only this command needs it
+def coach(file: Input) -> None:
+    """Drifts so far in, the next change out."""
+    request = _read(file, CoachIn)
+    try:
+        done = coached(request)
+    except DerivaError as error:
+        raise _refuse(plain(error.message)) from None
+    _write(plain_json(coach_out(done).model_dump()))
 
-    rows = run()
+
+@app.command()
+def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = False) -> None:
+    """Speed and skill, each figure a ratio to something measured in the same run, with the raw ones beside it."""
+    from deriva.bench import run  # noqa: PLC0415 - only this command needs it
+    from deriva.bench_coach import skill  # noqa: PLC0415
+
+    rows = [*run(), *skill()]
     if as_json:
         print(json.dumps(rows, indent=2))
         return

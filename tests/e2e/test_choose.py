@@ -120,6 +120,32 @@ def test_build__is_read_printed_and_shared(page: Page) -> None:
     assert "Black and white" in " ".join(pages[0].extract_text().split())
 
 
+def test_coach__says_the_next_change_and_it_is_made_in_two_taps(page: Page) -> None:
+    lie(page, "Wall seam")
+    go(page, "Rig")
+    slider = page.get_by_role("slider", name=LINE)
+    for _ in range(2):
+        slider.press("PageDown")  # far too short
+    expect(page.locator("section").filter(has_text="Least change")).to_be_visible()
+    go(page, "Log")
+    before = page.get_by_role("heading", level=1).inner_text()
+    page.get_by_role("button", name="Start outing").click()
+    for n in range(4):
+        page.get_by_role("radiogroup", name="Pace").get_by_role("radio", name="faster").click()
+        page.get_by_role("button", name="Clean").click()
+        expect(page.get_by_text(f"{n + 1} drift")).to_be_visible()
+    said = page.get_by_role("button", name=re.compile("^(Deeper|Heavier) to"))
+    expect(said).to_be_visible()
+    expect(page.get_by_role("region", name="Coach")).to_contain_text("Rule of thumb")
+    sound(page)
+    said.click()
+    page.get_by_role("dialog").get_by_role("button", name="Set it").click()
+    expect(page.get_by_role("heading", level=1)).not_to_have_text(before)
+    undone = page.get_by_role("button", name="Undo")
+    undone.click()
+    expect(page.get_by_text("3 drifts here")).to_be_visible()
+
+
 def test_compare__maps_both_and_answers_to_the_slider(page: Page) -> None:
     lie(page, "Ash run")
     go(page, "Rig")

@@ -245,6 +245,18 @@ def test_plan__refuses_what_cannot_be(
     assert answer.json()["faults"][0]["field"]
 
 
+def test_coach__is_asked_with_the_whole_rig_that_is_on(client: TestClient) -> None:
+    drifts = [{"depth_setting_m": 0.6, "point_bead_mm": 2.5, "outcome": "clean"}] * 4
+    body = {"situation": CONTRACT, "rig": "indicator", "drifts": drifts, "tuning": TUNING | {"flies": 1}}
+    out = client.post("/api/coach", json=body).json()
+    assert out["advice"]["action"] in ("deeper", "heavier")
+    assert out["depth_belief_m"]["p50"] > 1.0
+    heavy = client.post("/api/coach", json=body | {"drifts": [drifts[0] | {"point_bead_mm": 9}]})
+    assert "outside 1.5 to 6" in faults(heavy)["drifts.0.point_bead_mm"]
+    client.cookies.clear()
+    assert client.post("/api/coach", json=body).status_code == 401
+
+
 @pytest.mark.parametrize("door", DOORS)
 def test_plan__asks_who_is_there(client: TestClient, door: str) -> None:
     client.cookies.clear()

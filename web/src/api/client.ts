@@ -42,6 +42,8 @@ export type Missing = Schemas["MissingOut"];
 export type Changes = Schemas["ChangesOut"];
 export type Comparison = Schemas["CompareOut"];
 export type Build = Schemas["BuildOut"];
+export type CoachIn = Schemas["CoachIn"];
+export type Coaching = Schemas["CoachOut"];
 export type BuildIn = Schemas["BuildIn"];
 export type Limits = Ranked["limits"];
 

@@ -388,6 +388,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Coach On The Bank
+         * @description Say what the drifts so far tell of the water, and what to change next.
+         */
+        post: operations["coach_on_the_bank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -1265,6 +1285,70 @@ export interface components {
             reason: string;
         };
         /**
+         * CoachAdviceOut
+         * @description What to do next, and why, in a sentence.
+         */
+        CoachAdviceOut: {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "hold" | "deeper" | "shallower" | "heavier" | "lighter" | "change_fly" | "change_rig" | "move_on";
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /** Depth Setting M */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * CoachIn
+         * @description What `deriva coach` reads; ``tuning`` is the whole rig that is on, null where depth and bead say enough.
+         */
+        CoachIn: {
+            situation: components["schemas"]["SituationModel"];
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /** Drifts */
+            drifts: components["schemas"]["SeenIn"][];
+            tuning?: components["schemas"]["TuningIn"] | null;
+        };
+        /**
+         * CoachOut
+         * @description What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now.
+         */
+        CoachOut: {
+            depth_belief_m: components["schemas"]["DepthBeliefOut"];
+            advice: components["schemas"]["CoachAdviceOut"];
+            rule_of_thumb: components["schemas"]["CoachThumbOut"] | null;
+            /** In Zone */
+            in_zone: number;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * CoachThumbOut
+         * @description What the rule of thumb would do.
+         */
+        CoachThumbOut: {
+            /** Action */
+            action: string;
+            /** Depth Setting M */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * ColumnOut
          * @description A lie's column: likely depths, speed profile, strike zone, what it means.
          *
@@ -1434,6 +1518,18 @@ export interface components {
             value: number;
             /** Text */
             text: string;
+        };
+        /**
+         * DepthBeliefOut
+         * @description What the depth is believed to be: 1, 5 and 9 times in 10 it is less.
+         */
+        DepthBeliefOut: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
         };
         /**
          * DisagreementOut
@@ -2544,6 +2640,29 @@ export interface components {
             breaks_at_kg: number;
             /** Note */
             note: string;
+        };
+        /**
+         * SeenIn
+         * @description A drift: how the rig was set, how it ended, and the float's or sighter's pace against the bubbles.
+         */
+        SeenIn: {
+            /**
+             * Depth Setting M
+             * @description in m
+             */
+            depth_setting_m: number;
+            /**
+             * Point Bead Mm
+             * @description in mm
+             */
+            point_bead_mm: number;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
+            /** Pace */
+            pace?: ("slower" | "same" | "faster") | null;
         };
         /**
          * SeenOut
@@ -4728,6 +4847,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much is being computed: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coach_on_the_bank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoachIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoachOut"];
                 };
             };
             /** @description The body could not be read */

@@ -6,6 +6,7 @@ import {
   type BeatIn,
   type BoxItemIn,
   type BuildIn,
+  type CoachIn,
   type GaugeIn,
   type How,
   type Lie,
@@ -234,6 +235,16 @@ export const useBuild = (asked: BuildIn | null) =>
   useQuery({
     queryKey: ["build", asked],
     queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
+    enabled: asked !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+
+/** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
+export const useCoach = (asked: CoachIn | null) =>
+  useQuery({
+    queryKey: ["coach", asked],
+    queryFn: () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
     enabled: asked !== null,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,

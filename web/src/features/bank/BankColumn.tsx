@@ -1,4 +1,5 @@
-import type { Ranked, Situation } from "../../api/client";
+import { useId } from "react";
+import type { Coaching, Ranked, Situation } from "../../api/client";
 import { useColumn } from "../../api/hooks";
 import { HangingRig } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
@@ -7,23 +8,32 @@ import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
 const RULER_PX = 40;
 
 /** The rig in hand in its column, small, above the keys. */
-export function BankColumn({ situation, ranked }: { situation: Situation; ranked: Ranked | undefined }) {
+export function BankColumn({
+  situation,
+  ranked,
+  belief,
+}: {
+  situation: Situation;
+  ranked: Ranked | undefined;
+  /** What the drifts say of the depth; undefined before the first. */
+  belief: Coaching["depth_belief_m"] | undefined;
+}) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const column = useColumn(situation).data;
   const phone = width < 520;
-  const water = phone ? 104 : 290;
+  const water = phone ? 90 : 290;
   const air = phone ? 30 : 64;
   const frame: Frame | null = column
     ? {
         width,
         surface: air,
-        scale: water / (column.depth_p90_m * 1.04),
+        scale: water / (Math.max(column.depth_p90_m, belief?.p90 ?? 0) * 1.04),
         height: air + water + 18,
         depth: column.depth_m,
       }
     : null;
   return (
-    <div ref={ref} className="mt-1 min-h-38 overflow-hidden rounded-2xl bg-paper">
+    <div ref={ref} className="mt-1 min-h-34 overflow-hidden rounded-2xl bg-paper">
       {column && frame && width > 0 && (
         <svg
           width={width}
@@ -39,6 +49,7 @@ export function BankColumn({ situation, ranked }: { situation: Situation; ranked
             roughness={column.bed_ks_m}
             spread={(column.depth_p90_m - column.depth_p10_m) / 2}
           />
+          {belief && <Band frame={frame} belief={belief} />}
           <Ruler frame={frame} />
           {ranked?.picture && (
             <HangingRig frame={frame} picture={ranked.picture} left={RULER_PX} right={width} active />
@@ -46,5 +57,30 @@ export function BankColumn({ situation, ranked }: { situation: Situation; ranked
         </svg>
       )}
     </div>
+  );
+}
+
+/** Where the bottom may be, after the drifts so far: soft where it is less likely, never an edge. */
+function Band({ frame, belief }: { frame: Frame; belief: Coaching["depth_belief_m"] }) {
+  const id = useId();
+  const y = (depth: number) => frame.surface + depth * frame.scale;
+  const middle = (belief.p50 - belief.p10) / Math.max(1e-6, belief.p90 - belief.p10);
+  return (
+    <>
+      <defs>
+        <linearGradient id={id} x1="0" y1="0" x2="0" y2="1">
+          <stop offset="0" stopColor="var(--bed-dark)" stopOpacity={0} />
+          <stop offset={middle} stopColor="var(--bed-dark)" stopOpacity={0.75} />
+          <stop offset="1" stopColor="var(--bed-dark)" stopOpacity={0} />
+        </linearGradient>
+      </defs>
+      <rect
+        x={0}
+        y={y(belief.p10)}
+        width={frame.width}
+        height={Math.max(4, y(belief.p90) - y(belief.p10))}
+        fill={`url(#${id})`}
+      />
+    </>
   );
 }

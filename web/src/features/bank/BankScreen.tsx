@@ -1,18 +1,19 @@
 import { Link } from "@tanstack/react-router";
 import { Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import type { Outcome, Pace, Ranked } from "../../api/client";
-import { useAdvice, useSession, useToday, useTune } from "../../api/hooks";
+import type { CoachIn, Outcome, Pace, Ranked } from "../../api/client";
+import { useAdvice, useCoach, useSession, useToday, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeys } from "../../app/shortcuts";
 import { take, tuningOf, useInHand } from "../../local/inhand";
-import { useLog } from "../../local/logbook";
+import { type Log, useLog } from "../../local/logbook";
 import type { InHand } from "../../local/records";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BankColumn } from "./BankColumn";
 import { CatchSheet } from "./CatchSheet";
 import { ChangeSheet } from "./ChangeSheet";
+import { CoachDo, CoachWhy, changes } from "./CoachLine";
 import { end, start, tap, undo } from "./useBank";
 
 export const BankScreen = () => <WithLie>{(at) => <WithRig key={at.lie.id} {...at} />}</WithLie>;
@@ -70,6 +71,24 @@ const SIGN: Record<Outcome, string> = {
   lost_fly: "L",
 };
 
+/** The drifts of the stop with the rig in hand, as the coach is asked; null before the first. */
+function fishedSoFar(log: Log | undefined, inHand: InHand): CoachIn | null {
+  if (!log?.stop || log.drifts.length === 0) return null;
+  const settings = new Map(log.settings.map((one) => [one.id, one.body]));
+  const drifts = log.drifts.flatMap(({ body }) => {
+    const set = settings.get(body.setting_id);
+    if (set?.rig !== inHand.rig) return [];
+    const { depth_setting_m, point_bead_mm } = set;
+    return [{ depth_setting_m, point_bead_mm, outcome: body.outcome, pace: body.pace ?? null }];
+  });
+  return {
+    situation: log.stop.body.situation,
+    rig: inHand.rig,
+    drifts,
+    tuning: tuningOf(inHand.rig, inHand.setup),
+  };
+}
+
 function Bank({
   lie,
   beat,
@@ -82,6 +101,7 @@ function Bank({
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
   const tuned = useTune(situation, tuningOf(inHand.rig, inHand.setup));
+  const coach = useCoach(fishedSoFar(log, inHand));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
   const [changing, setChanging] = useState(false);
@@ -111,14 +131,17 @@ function Bank({
       : {},
   );
   if (!log) return <Working what="Opening the log" />;
+  const advised = log.drifts.length > 0 ? coach.data : undefined;
   return (
     <div className="grid gap-3 lg:grid-cols-2 lg:gap-6">
       <div>
-        <LieTitle lie={lie} beat={beat} />
+        <div className="max-lg:sr-only">
+          <LieTitle lie={lie} beat={beat} />
+        </div>
         <h1 className="text-2xl font-bold">
           {RIG[inHand.rig]} · {show(inHand.point_bead_mm, "bead")} · {show(inHand.depth_setting_m, "m")}
         </h1>
-        <BankColumn situation={situation} ranked={tuned.data} />
+        <BankColumn situation={situation} ranked={tuned.data} belief={advised?.depth_belief_m} />
         <p className="mt-2 flex min-h-7 flex-wrap items-baseline gap-x-3" aria-live="polite">
           <b>
             {log.drifts.length} {log.drifts.length === 1 ? "drift" : "drifts"} here
@@ -157,8 +180,9 @@ function Bank({
       <div className="space-y-3">
         {fishing ? (
           <>
+            {advised && <CoachDo coaching={advised} onChange={() => setChanging(true)} />}
             <Choice
-              label="Float or sighter against the bubbles (if you saw)"
+              label="Pace against the bubbles, if you saw"
               value={pace}
               options={PACES}
               onChange={setPace}
@@ -170,7 +194,7 @@ function Bank({
                   key={outcome}
                   type="button"
                   onClick={() => press(outcome)}
-                  className={`min-h-21 rounded-2xl border-2 px-1 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+                  className={`min-h-18 rounded-2xl border-2 px-1 lg:min-h-21 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
                 >
                   <span className="block text-xl font-bold">{name}</span>
                   <span className="block text-sm">{what}</span>
@@ -192,6 +216,7 @@ function Bank({
                 End outing
               </Button>
             </div>
+            {advised && <CoachWhy coaching={advised} />}
           </>
         ) : (
           <>
@@ -219,7 +244,17 @@ function Bank({
           ]}
         />
       </div>
-      <ChangeSheet open={changing} onClose={() => setChanging(false)} inHand={inHand} situation={situation} />
+      <ChangeSheet
+        open={changing}
+        onClose={() => setChanging(false)}
+        inHand={inHand}
+        situation={situation}
+        suggested={
+          advised && changes(advised)
+            ? { depth: advised.advice.depth_setting_m, bead: advised.advice.point_bead_mm }
+            : null
+        }
+      />
       {landing && (
         <CatchSheet
           drift={landing}

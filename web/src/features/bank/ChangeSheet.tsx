@@ -11,6 +11,8 @@ interface Props {
   onClose: () => void;
   inHand: InHand;
   situation: Situation;
+  /** What the coach would set, filled in beforehand. */
+  suggested: { depth: number; bead: number } | null;
 }
 
 function Stepper({
@@ -43,11 +45,12 @@ function Stepper({
 }
 
 /** Depth and bead, by steps. The next drift is logged under the new setting. */
-export function ChangeSheet({ open, onClose, inHand, situation }: Props) {
+export function ChangeSheet({ open, onClose, inHand, situation, suggested }: Props) {
   const { show } = useUnits();
   const [change, setChange] = useState<{ depth: number; bead: number } | null>(null);
   const [error, setError] = useState<unknown>(null);
-  const { depth, bead } = change ?? { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
+  const { depth, bead } = change ??
+    suggested ?? { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
   const close = () => {
     setChange(null);
     setError(null);

@@ -1,0 +1,261 @@
+"""The next change: what brings most time in the zone over the drifts to come, less what it costs to make and to lose flies.
+
+The coach learns from what was done, not from what it said: it is a pure function of the drifts.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from deriva.core.advice.advisor import NAMES, Tuning, advise, tuned_rig
+from deriva.core.advice.candidates import beads
+from deriva.core.advice.change import CYCLE_S, SECONDS
+from deriva.core.advice.lies import judge_lie
+from deriva.core.advice.situation import Situation
+from deriva.core.advice.wording import percent, qty
+from deriva.core.coach.belief import Belief, Response, Seen, begin, learn, respond
+from deriva.core.coach.thumb import Thumb, rule_of_thumb
+from deriva.core.errors import DerivaError
+from deriva.core.ranges import DEPTH_SETTING_M
+from deriva.core.rigs.spec import Rig, RigKind
+
+Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fly", "change_rig", "move_on"]
+
+STEPS_M = (0.05, 0.10, 0.20, 0.30, 0.45, 0.65)
+BEAD_STEPS_M = (0.0, 0.15, 0.35)
+GROUPS = 11
+
+TIME_SHARE = 0.3
+"""What a drift's time is worth that is lost to knots or stones: about the share in the zone of an ordinary drift, fished by the
+rule of thumb on a misjudged water (see `deriva bench`)."""
+
+SWITCH_DRIFTS = 0.5
+"""Drifts that going on to a better rig afterwards is reckoned to cost."""
+
+SAME_SHARE = 0.03
+LEAST_TO_COME, MOST_TO_COME = 6, 20
+
+LOST_S = 60.0
+"""What a hang-up costs beside the rest of its drift: freeing it, or tying on another fly, s (common practice, no source)."""
+
+WORTH_DRIFTS = 0.2
+"""What a change must bring over the drifts to come, in whole drifts in the zone: less is noise."""
+
+REFUSED, FISHED_OUT = 3, 12
+"""Missed takes that ask for another fly, and drifts in the zone without a take that do (common practice, no source)."""
+
+SURE = 0.6
+"""A fly that is in the zone for this share of the drift, over the belief, is where it should be."""
+
+OTHER_RIG = 0.15
+"""By how much another rig must score higher, on the depth now believed, to be worth tying on."""
+
+FAST_AND_TOUCHING = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """What to do next: the setting and bead to fish with, and the reason in one sentence."""
+
+    action: Action
+    rig: RigKind
+    depth_setting_m: float
+    point_bead_mm: float
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Coaching:
+    """What the drifts say of the depth, what to do next, and what the rule of thumb would do."""
+
+    belief: Belief
+    advice: Advice
+    thumb: Thumb | None
+    in_zone: float
+    notes: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Option:
+    """A rig that could be fished next, what it does in each of the likely waters, and the drifts that tying it costs."""
+
+    rig: Rig
+    there: tuple[Response, ...]
+    cost: float
+
+    def net(self, k: int) -> float:
+        """Share of a drift in the zone in one water, less what its hang-ups cost in drifts."""
+        one = self.there[k]
+        return one.useful - one.hung * LOST_S / CYCLE_S * TIME_SHARE
+
+    def mean(self, weights: Sequence[float]) -> float:
+        """Return the same over the belief."""
+        return sum(w * self.net(k) for k, w in enumerate(weights))
+
+    def useful(self, weights: Sequence[float]) -> float:
+        """Return the share of the drift in the zone over the belief."""
+        return sum(w * self.there[k].useful for k, w in enumerate(weights))
+
+
+def _chances(there: Response) -> tuple[float, float, float]:
+    """Return the chances of a clean drift, a tick and a hang-up in one water."""
+    return 1.0 - there.touch, there.touch * (1.0 - there.hang), there.touch * there.hang
+
+
+def _worth(option: _Option, options: Sequence[_Option], weights: Sequence[float], to_come: float) -> float:
+    """Return the drifts in the zone that a rig brings if it is fished from now on, and what its first drift teaches.
+
+    What it teaches is worth what the best rig after knowing its outcome brings more than the best rig without: a drift that
+    may touch tells more than one that cannot.
+    """
+    later = max(0.0, to_come - 1.0 - SWITCH_DRIFTS)
+    knowing = 0.0
+    for outcome in range(3):
+        after = [w * _chances(option.there[k])[outcome] for k, w in enumerate(weights)]
+        knowing += max(other.mean(after) for other in options)
+    blind = max(other.mean(weights) for other in options)
+    return to_come * option.mean(weights) + later * max(0.0, knowing - blind) - option.cost
+
+
+def _seconds(rig: Rig, after: Rig) -> float:
+    cost = 0.0
+    if after.depth_setting_m != rig.depth_setting_m:
+        longer = after.depth_setting_m > rig.depth_setting_m
+        cost += SECONDS["slide"] if rig.kind == "indicator" else SECONDS["lengthen" if longer else "shorten"]
+    if after.point.bead_mm != rig.point.bead_mm:
+        cost += SECONDS["bead"]
+    return cost
+
+
+def _options(rig: Rig, situation: Situation) -> list[Rig]:
+    """Return the rigs a change of depth, of one bead, or of both away."""
+    found: list[Rig] = []
+    ladder = beads(situation)
+    bead = rig.point.bead_mm or 0.0
+    near = [b for b in ladder if b != bead]
+    near = sorted(near, key=lambda b: abs(b - bead))[:2]
+    wanted = [(d * sign, bead) for d in STEPS_M for sign in (1, -1)]
+    wanted += [(d * sign, b) for b in near for d in BEAD_STEPS_M for sign in ((1, -1) if d else (1,))]
+    for by, mm in wanted:
+        setting = round(rig.depth_setting_m + by, 2)
+        if not DEPTH_SETTING_M.lo <= setting <= DEPTH_SETTING_M.hi:
+            continue
+        try:
+            found.append(
+                tuned_rig(
+                    Tuning(
+                        rig.kind,
+                        setting,
+                        mm,
+                        flies=rig.flies,
+                        dropper_spacing_m=rig.dropper_spacing_m,
+                        dropper_tag_m=rig.dropper_tag_m if rig.dropper is not None else None,
+                        tippet_x=rig.tippet_x,
+                        shot_g=rig.shot_g,
+                        tip_pace=rig.tip_pace if rig.float_ is None else None,
+                    ),
+                    situation,
+                )
+            )
+        except DerivaError:
+            continue  # no float carries it, or the flies do not fit
+    return found
+
+
+def _action(rig: Rig, after: Rig) -> Action:
+    """Name a change by its depth, which comes first in the hand too, and by its weight where the depth stays."""
+    if after.depth_setting_m != rig.depth_setting_m:
+        return "deeper" if after.depth_setting_m > rig.depth_setting_m else "shallower"
+    return "heavier" if (after.point.bead_mm or 0.0) > (rig.point.bead_mm or 0.0) else "lighter"
+
+
+def _notes(drifts: Sequence[Seen]) -> tuple[str, ...]:
+    """Say what the evidence points to beside depth."""
+    fast_and_low = sum(one.pace == "faster" and one.outcome in ("tick", "hung", "lost_fly") for one in drifts)
+    if fast_and_low >= FAST_AND_TOUCHING:
+        return (
+            "Faster than the bubbles and touching: the bottom may outrun the top here. Fish mid-water, or the edge.",
+        )
+    return ()
+
+
+def _here(drifts: Sequence[Seen]) -> int:
+    """Count the drifts at the rig that is on."""
+    return next((k for k, one in enumerate(reversed(drifts)) if one.rig != drifts[-1].rig), len(drifts))
+
+
+def _beyond(
+    rig: Rig, drifts: Sequence[Seen], situation: Situation, in_zone: float, middle_m: float
+) -> tuple[Action, RigKind, str] | None:
+    """Return a change of fly, rig or place, where the setting is not what is wrong."""
+    takes = sum(one.outcome in ("fish", "missed") for one in drifts)
+    if len(drifts) >= judge_lie(situation).drifts and not any(one.outcome == "fish" for one in drifts[-10:]):
+        return "move_on", rig.kind, f"{len(drifts)} drifts are what this lie deserves: move on."
+    if in_zone < SURE or _here(drifts) < REFUSED:
+        return None
+    missed = sum(one.outcome == "missed" for one in drifts[-8:])
+    if missed >= REFUSED:
+        return (
+            "change_fly",
+            rig.kind,
+            f"{missed} takes missed with the fly in the zone: a size smaller, or finer tippet.",
+        )
+    if takes == 0 and _here(drifts) >= FISHED_OUT:
+        here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
+        best = advise(here).ranked[0]
+        mine = next(one.score for one in advise(here).ranked if one.kind == rig.kind)
+        if best.kind != rig.kind and best.score > mine + OTHER_RIG:
+            return (
+                "change_rig",
+                best.kind,
+                f"In the zone and untouched: {NAMES[best.kind].lower()} does better here.",
+            )
+        return "change_fly", rig.kind, f"In the zone for {_here(drifts)} drifts and not taken: another fly."
+    return None
+
+
+def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
+    """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
+    belief = learn(begin(situation), situation, drifts)
+    gist = belief.gist(GROUPS)
+    weights = [cell.weight for cell in gist]
+    columns = [situation.water.column(cell.depth_m, cell.surface_speed_m_s) for cell in gist]
+    to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
+
+    def option(one: Rig) -> _Option:
+        there = tuple(respond(one, situation, column) for column in columns)
+        return _Option(one, there, _seconds(rig, one) / CYCLE_S * TIME_SHARE)
+
+    now = option(rig)
+    options = [now, *(option(one) for one in _options(rig, situation))]
+    best, most = now, _worth(now, options, weights, to_come) + WORTH_DRIFTS
+    for one in options[1:]:
+        worth = _worth(one, options, weights, to_come)
+        if worth > most:
+            best, most = one, worth
+    middle, in_zone = belief.depth(0.5), now.useful(weights)
+    beyond = _beyond(rig, drifts, situation, in_zone, middle) if drifts and best is now else None
+    if beyond is not None:
+        action, kind, reason = beyond
+    elif best is now:
+        action, kind = "hold", rig.kind
+        reason = f"In the zone for {percent(in_zone)} of the drift if it is {qty(middle, 'm')} deep: hold."
+    else:
+        action, kind = _action(rig, best.rig), rig.kind
+        reason = _why(belief, best.useful(weights), in_zone)
+    advice = Advice(action, kind, best.rig.depth_setting_m, best.rig.point.bead_mm or 0.0, reason)
+    return Coaching(
+        belief=belief,
+        advice=advice,
+        thumb=rule_of_thumb(drifts) if drifts else None,
+        in_zone=in_zone,
+        notes=_notes(drifts),
+    )
+
+
+def _why(belief: Belief, then: float, now: float) -> str:
+    """Say why a change is worth making: it fishes better, or it finds the bottom."""
+    span = f"It looks {qty(belief.depth(0.1), 'm')} to {qty(belief.depth(0.9), 'm')} deep"
+    if then > now + SAME_SHARE:
+        return f"{span}: so set, the fly is in the zone for {percent(then)} of the drift, not {percent(now)}."
+    return f"{span}: this finds the bottom, and what it says is worth more than what it costs."

@@ -1,0 +1,207 @@
+"""The coach: what touches say of the depth, what it would change, the rule of thumb as it is spelled, and its skill on waters
+that it cannot see. Truth: probability itself, the rule's own words, and the transient engine as the river.
+"""
+
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from deriva.bench_coach import hidden_waters, skill
+from deriva.core.advice.advisor import Tuning, tuned_rig
+from deriva.core.advice.situation import LieWater, Place, Rules, Situation
+from deriva.core.coach.belief import Belief, Cell, Seen, begin, learn, likelihood, respond
+from deriva.core.coach.next import coach
+from deriva.core.coach.thumb import rule_of_thumb
+from deriva.core.record.tally import Outcome, Pace
+from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind
+
+LIE = Situation(LieWater(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0), Place(6.0))
+OUTCOMES: tuple[Outcome, ...] = ("clean", "tick", "hung", "missed", "fish", "lost_fly")
+CLEAN: tuple[Outcome, ...] = ("clean",) * 60
+TICKS: tuple[Outcome, ...] = ("tick",) * 4
+HUNG: tuple[Outcome, ...] = ("hung",) * 3
+
+
+def rig(setting: float, bead: float = 3.0, kind: RigKind = "indicator", flies: int = 1) -> Rig:
+    return tuned_rig(Tuning(kind, setting, bead, flies=flies), LIE)
+
+
+def seen(one: Rig, *outcomes: Outcome, pace: Pace | None = None) -> list[Seen]:
+    return [Seen(one, outcome, pace) for outcome in outcomes]
+
+
+def total(belief: Belief) -> float:
+    return sum(cell.weight for cell in belief.cells)
+
+
+def test_belief__begins_as_the_reading_says() -> None:
+    belief = begin(LIE)
+    assert total(belief) == pytest.approx(1.0)
+    assert belief.depth(0.5) == pytest.approx(1.1, rel=0.05)
+    assert belief.depth(0.1) < 0.85
+    assert belief.depth(0.9) > 1.4
+    sure = begin(replace(LIE, water=replace(LIE.water, depth_sd_m=0.05)))
+    assert sure.depth(0.9) - sure.depth(0.1) < 0.3
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.lists(st.sampled_from(OUTCOMES), min_size=1, max_size=8), st.floats(0.6, 1.6))
+def test_belief__is_whole_and_knows_no_order(outcomes: list[Outcome], setting: float) -> None:
+    """Undoing the last drift and tapping it again, or two drifts changed about, ends in the same belief."""
+    one = rig(round(setting, 2))
+    there = learn(begin(LIE), LIE, seen(one, *outcomes))
+    back = learn(begin(LIE), LIE, seen(one, *reversed(outcomes)))
+    assert total(there) == pytest.approx(1.0)
+    assert all(cell.weight >= 0.0 for cell in there.cells)
+    assert [c.weight for c in back.cells] == pytest.approx([c.weight for c in there.cells])
+    depths = [there.depth(share) for share in (0.05, 0.25, 0.5, 0.75, 0.95)]
+    assert depths == sorted(depths)
+
+
+@settings(max_examples=12, deadline=None)
+@given(setting=st.floats(0.7, 1.5), kind=st.sampled_from(RIG_KINDS))
+def test_touch__never_makes_it_deeper_and_a_clean_drift_never_shallower(
+    setting: float, kind: RigKind
+) -> None:
+    one = rig(round(setting, 2), 2.5, kind, flies=2 if kind == "dry_dropper" else 1)
+    before = begin(LIE)
+    after = {outcome: learn(before, LIE, seen(one, outcome)) for outcome in ("clean", "tick", "hung")}
+    for share in (0.25, 0.5, 0.75):
+        assert after["clean"].depth(share) >= before.depth(share) - 1e-9
+        assert after["hung"].depth(share) <= before.depth(share) + 1e-9
+
+    def out_of_reach(belief: Belief) -> float:
+        return sum(cell.weight for cell in belief.cells if cell.depth_m > 1.15 * setting + 0.25)
+
+    # a tick says that it is no deeper than the line reaches, and not so thin that the fly would have hung up
+    assert out_of_reach(after["tick"]) <= out_of_reach(before) + 1e-9
+
+
+def test_clean_drifts__with_a_float_ahead_of_the_bubbles_say_that_the_flies_are_not_down() -> None:
+    one = rig(0.9)
+    slow = learn(begin(LIE), LIE, seen(one, "clean", "clean", pace="slower"))
+    silent = learn(begin(LIE), LIE, seen(one, "clean", "clean"))
+    assert slow.depth(0.5) == pytest.approx(silent.depth(0.5), abs=0.15)
+
+
+@pytest.mark.parametrize("setting", [0.7, 1.0, 1.3])
+def test_likelihood__of_all_that_can_happen_to_a_drift_adds_up_to_one(setting: float) -> None:
+    """Clean, tick and hung share the drifts among them; what is left over is the chance of a surprise."""
+    there = respond(rig(setting), LIE, LIE.water.column())
+    chances = [likelihood(Seen(rig(setting), outcome), there) for outcome in ("clean", "tick", "hung")]
+    assert sum(chances) == pytest.approx(1.0 + 2 * 0.04)
+
+
+@settings(max_examples=10, deadline=None)
+@given(depth=st.floats(0.6, 1.8))
+def test_response__a_rig_in_thinner_water_touches_more(depth: float) -> None:
+    one = rig(1.0)
+    touch = [respond(one, LIE, LIE.water.column(depth * k)).touch for k in (1.0, 1.15, 1.4)]
+    assert all(a >= b - 1e-9 for a, b in pairwise(touch))
+
+
+def test_gist__stands_for_the_belief() -> None:
+    belief = begin(LIE)
+    few = belief.gist(9)
+    assert len(few) == 9
+    assert sum(cell.weight for cell in few) == pytest.approx(1.0)
+    mean = sum(cell.weight * cell.depth_m for cell in belief.cells)
+    assert sum(cell.weight * cell.depth_m for cell in few) == pytest.approx(mean)
+    assert Belief((Cell(1.0, 0.5, 1.0),)).gist(3)[0].depth_m == pytest.approx(1.0)
+
+
+def test_coach__lengthens_after_clean_drifts_and_shortens_after_hang_ups() -> None:
+    short = coach(LIE, rig(0.7), seen(rig(0.7), *CLEAN[:4], pace="faster"))
+    assert short.advice.action in ("deeper", "heavier")
+    long = coach(LIE, rig(1.5), seen(rig(1.5), "hung", "hung", "tick", "hung"))
+    assert long.advice.action in ("shallower", "lighter")
+    assert long.advice.depth_setting_m < 1.5
+    assert long.thumb is not None
+    assert long.thumb.action == "shallower"
+
+
+def test_coach__holds_what_touches_now_and_then() -> None:
+    """You are right when the fly touches now and then (common practice, no source)."""
+    sure = replace(LIE, water=replace(LIE.water, depth_sd_m=0.08))
+    good = rig(1.05)
+    held = coach(sure, good, seen(good, "clean", "tick", "clean", "clean"))
+    assert held.advice.action == "hold"
+    assert held.in_zone > 0.5
+    assert "hold" in held.advice.reason
+
+
+def test_coach__learns_from_what_was_done_and_not_from_what_it_said() -> None:
+    first = seen(rig(0.8), *CLEAN[:3])
+    other = seen(rig(1.6), "hung", "hung")  # the angler did as he liked
+    assert coach(LIE, rig(1.6), [*first, *other]) == coach(LIE, rig(1.6), [*first, *other])
+    assert coach(LIE, rig(1.6), [*first, *other]).belief != coach(LIE, rig(1.6), other).belief
+
+
+def test_coach__another_fly_for_takes_missed_and_moves_on_when_the_lie_has_had_its_due() -> None:
+    sure = replace(LIE, water=replace(LIE.water, depth_sd_m=0.06))
+    good = rig(1.05)
+    missed = coach(sure, good, seen(good, "missed", "clean", "missed", "missed"))
+    assert missed.advice.action == "change_fly"
+    assert "missed" in missed.advice.reason
+    tired = coach(sure, good, seen(good, *CLEAN))
+    assert tired.advice.action == "move_on"
+
+
+def test_coach__says_undertow_where_the_bottom_outruns_the_top() -> None:
+    one = rig(1.3)
+    told = coach(LIE, one, seen(one, "tick", "tick", "hung", pace="faster"))
+    assert any("outrun" in note for note in told.notes)
+
+
+def test_coach__keeps_to_the_rules_and_the_box() -> None:
+    bound = replace(LIE, rules=Rules(max_flies=1, added_weight=False))
+    for outcomes in (CLEAN[:5], HUNG):
+        advice = coach(bound, rig(0.9), seen(rig(0.9), *outcomes)).advice
+        assert tuned_rig(Tuning("indicator", advice.depth_setting_m, advice.point_bead_mm), bound).flies == 1
+
+
+@pytest.mark.parametrize(
+    ("outcomes", "pace", "action", "setting", "bead"),
+    [
+        (["clean"] * 6, None, "deeper", 1.1, 3.0),
+        (["clean"] * 5, None, "hold", 1.0, 3.0),
+        (["clean"] * 5 + ["tick"], None, "hold", 1.0, 3.0),
+        (["hung", "clean", "hung"], None, "shallower", 0.95, 3.0),
+        (["lost_fly", "tick", "clean", "hung"], None, "shallower", 0.95, 3.0),
+        (["hung", "clean", "clean", "clean", "hung"], None, "hold", 1.0, 3.0),
+        (["tick"] * 4, None, "lighter", 1.0, 2.5),
+        (["clean", "tick"] * 3, "same", "heavier", 1.0, 3.5),
+        (["clean", "tick"] * 3, "slower", "hold", 1.0, 3.0),
+    ],
+)
+def test_thumb__is_the_rule_as_it_is_spelled(
+    outcomes: list[Outcome], pace: Pace | None, action: str, setting: float, bead: float
+) -> None:
+    said = rule_of_thumb(seen(rig(1.0), *outcomes, pace=pace))
+    assert (said.action, said.depth_setting_m, said.point_bead_mm) == (action, setting, bead)
+
+
+def test_thumb__counts_from_the_last_change_and_goes_shallower_on_the_lightest_bead() -> None:
+    assert rule_of_thumb([*seen(rig(0.9), *CLEAN[:5]), *seen(rig(1.0), "clean")]).action == "hold"
+    light = rule_of_thumb(seen(rig(1.0, 2.0), *TICKS))
+    assert (light.action, light.depth_setting_m) == ("shallower", 0.95)
+
+
+def test_skill__on_hidden_waters_the_coach_beats_the_rule_of_thumb() -> None:
+    """The river is the transient engine with scatter, not the coach's own likelihood. A few waters here; more in the bench."""
+    row = skill(waters=5, seed=6, kinds=("indicator",))[0]
+    told = row["players"]
+    assert told["coach"]["in_zone"] > told["thumb"]["in_zone"]
+    assert told["coach"]["until"] <= told["thumb"]["until"]
+    assert told["coach"]["hung"] <= told["thumb"]["hung"]
+    assert told["oracle"]["in_zone"] >= told["coach"]["in_zone"] - 0.05
+
+
+def test_hidden_waters__are_misjudged_as_they_say_and_the_same_each_time() -> None:
+    many = hidden_waters(300, 3)
+    assert [one.truth for one in many[:5]] == [one.truth for one in hidden_waters(5, 3)]
+    off = [abs(one.judged.water.depth_m / one.truth.water.depth_m - 1.0) for one in many]
+    assert 0.18 < sorted(off)[150] < 0.32  # the median of a log-normal error of 35 % is about a quarter
