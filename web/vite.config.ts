@@ -1,9 +1,35 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
+import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    // the shell opens with no signal from a cold start; what the service answers is kept elsewhere (src/local/answers.ts)
+    VitePWA({
+      registerType: "autoUpdate",
+      injectRegister: "script-defer",
+      manifest: {
+        name: "Deriva",
+        short_name: "Deriva",
+        description: "Nymph rigs set by computation, drifts logged by thumb",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#e9e4d8",
+        theme_color: "#e9e4d8",
+        icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+      },
+      workbox: {
+        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+        clientsClaim: true,
+        skipWaiting: true,
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//],
+      },
+    }),
+  ],
   // libraries change less often than screens: in a file of their own they stay in the browser's store
   build: {
     chunkSizeWarningLimit: 600, // kB as they lie on disk; a third of that goes over the air

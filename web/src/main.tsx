@@ -1,16 +1,18 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./app/theme.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { onlineManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Refused } from "./api/client";
 import { router } from "./app/router";
+import { recall, remember } from "./local/answers";
 
 const client = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 30_000,
+      gcTime: 12 * 3600 * 1000, // a day on the bank
       // what the service refuses it will refuse again; a lost connection may come back
       retry: (count, error) => !(error instanceof Refused) && count < 2,
     },
@@ -18,7 +20,8 @@ const client = new QueryClient({
 });
 
 const place = document.getElementById("root");
-if (place)
+const open = () =>
+  place &&
   createRoot(place).render(
     <StrictMode>
       <QueryClientProvider client={client}>
@@ -26,3 +29,11 @@ if (place)
       </QueryClientProvider>
     </StrictMode>,
   );
+onlineManager.setOnline(navigator.onLine); // it would take itself to be online until told otherwise
+// what was last answered comes first, so that the app opens without signal; a store that cannot be read keeps nobody out
+recall(client)
+  .catch(() => undefined)
+  .then(() => {
+    remember(client);
+    open();
+  });

@@ -19,6 +19,9 @@ import {
   unwrap,
 } from "./client";
 
+/** What is worked out for every step of a slider is soon of no use. */
+const PASSING_MS = 5 * 60_000;
+
 export const useSession = () =>
   useQuery({ queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")) });
 
@@ -135,6 +138,7 @@ export const useAdvice = (situation: Situation) =>
 export const useTune = (situation: Situation, tuning: Tuning | null) =>
   useQuery({
     queryKey: ["tune", situation, tuning],
+    gcTime: PASSING_MS,
     queryFn: () => unwrap(api.POST("/api/tune", { body: { situation, tuning: tuning as Tuning } })),
     enabled: tuning !== null,
     placeholderData: keepPreviousData,
@@ -142,6 +146,7 @@ export const useTune = (situation: Situation, tuning: Tuning | null) =>
 
 const pathOf = (situation: Situation, tuning: Tuning | null, how: How) => ({
   queryKey: ["path", situation, tuning, how],
+  gcTime: PASSING_MS,
   queryFn: () => unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning, ...how } })),
   enabled: tuning !== null,
   staleTime: Number.POSITIVE_INFINITY,
@@ -214,6 +219,7 @@ export function useFillBox() {
 export const useChanges = (situation: Situation, tuning: Tuning | null) =>
   useQuery({
     queryKey: ["changes", situation, tuning],
+    gcTime: PASSING_MS,
     queryFn: () => unwrap(api.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
     enabled: tuning !== null,
     staleTime: Number.POSITIVE_INFINITY,
@@ -222,6 +228,7 @@ export const useChanges = (situation: Situation, tuning: Tuning | null) =>
 export const useCompare = (situation: Situation, first: Tuning | null, second: Tuning | null) =>
   useQuery({
     queryKey: ["compare", situation, first, second],
+    gcTime: PASSING_MS,
     queryFn: () =>
       unwrap(
         api.POST("/api/compare", { body: { situation, first: first as Tuning, second: second as Tuning } }),
@@ -234,6 +241,7 @@ export const useCompare = (situation: Situation, first: Tuning | null, second: T
 export const useBuild = (asked: BuildIn | null) =>
   useQuery({
     queryKey: ["build", asked],
+    gcTime: PASSING_MS,
     queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
     enabled: asked !== null,
     staleTime: Number.POSITIVE_INFINITY,
@@ -244,6 +252,7 @@ export const useBuild = (asked: BuildIn | null) =>
 export const useCoach = (asked: CoachIn | null) =>
   useQuery({
     queryKey: ["coach", asked],
+    gcTime: PASSING_MS,
     queryFn: () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
     enabled: asked !== null,
     staleTime: Number.POSITIVE_INFINITY,

@@ -37,7 +37,7 @@ export function WithLie({ children, unread = NotRead }: Props) {
   const { lieId } = useParams({ strict: false });
   const beats = useBeats();
   if (beats.isPending) return <Working what="Reading the river" />;
-  if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
+  if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   for (const beat of beats.data) {
     const lie = beat.lies.find((one) => one.id === lieId);
     if (lie) return lie.situation ? children({ lie, beat, situation: lie.situation }) : unread({ lie, beat });

@@ -19,7 +19,7 @@ function Start() {
   const first = beats.data?.[0];
   if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
   if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
-  if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
+  if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   return <Working what="Reading the river" />;
 }
 

@@ -72,11 +72,17 @@ export function Shell() {
     "[": onLie ? () => goTo(lies[lies.indexOf(lieId) - 1], step) : undefined,
     "]": onLie ? () => goTo(lies[lies.indexOf(lieId) + 1], step) : undefined,
   });
-  if (session.isPending) return <Working what="Opening" />;
-  if (session.isError)
+  if (session.isPending && session.fetchStatus !== "paused") return <Working what="Opening" />;
+  if (!session.data)
     return (
       <main className="p-4">
-        <Trouble error={session.error} retry={() => session.refetch()} />
+        <Trouble
+          error={
+            session.error ??
+            new Error("No signal, and nothing is kept on this device yet. Open it once at home.")
+          }
+          retry={() => session.refetch()}
+        />
       </main>
     );
   if (!angler) return <Welcome demo={session.data.demo_start} />;

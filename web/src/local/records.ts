@@ -37,14 +37,22 @@ export interface InHand {
   limits: Limits;
 }
 
-class Device extends Dexie {
+/** What the service last answered, so that the app opens without it. May be thrown away at any time: it can be asked again. */
+export interface Answers {
+  key: "answers";
+  state: unknown;
+}
+
+export class Device extends Dexie {
   entries!: EntityTable<Entry, "id">;
   inHand!: EntityTable<InHand, "lie">;
+  answers!: EntityTable<Answers, "key">;
 
   constructor() {
     super("deriva");
     // A change of these stores is a new version with a migration, never an edit of this line.
     this.version(1).stores({ entries: "id, [angler+seq], sent", inHand: "lie" });
+    this.version(2).stores({ answers: "key" });
   }
 }
 

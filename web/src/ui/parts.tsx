@@ -1,6 +1,13 @@
 /** The few controls that every screen is made of: large, plain, usable with a wet glove. */
 import { Popover, Slider as RadixSlider, ToggleGroup } from "radix-ui";
-import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useState } from "react";
+import {
+  type ButtonHTMLAttributes,
+  type ReactNode,
+  useEffect,
+  useId,
+  useState,
+  useSyncExternalStore,
+} from "react";
 import type { Why as WhyText } from "../api/client";
 import { useUnits } from "../units/context";
 import { fromShown, parse, scaleOf, toShown, type Unit } from "../units/units";
@@ -237,10 +244,22 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
   );
 }
 
+const signal = (changed: () => void) => {
+  addEventListener("online", changed);
+  addEventListener("offline", changed);
+  return () => {
+    removeEventListener("online", changed);
+    removeEventListener("offline", changed);
+  };
+};
+
 export function Working({ what }: { what: string }) {
+  const online = useSyncExternalStore(signal, () => navigator.onLine);
   return (
     <p role="status" className="p-4 text-soft">
-      {what}…
+      {online
+        ? `${what}…`
+        : `${what} needs signal. What was worked out before is kept; logging goes on without.`}
     </p>
   );
 }

@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import type { CoachIn, Outcome, Pace, Ranked } from "../../api/client";
+import { type CoachIn, type Outcome, type Pace, type Ranked, Refused } from "../../api/client";
 import { useAdvice, useCoach, useSession, useToday, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeys } from "../../app/shortcuts";
@@ -131,7 +131,10 @@ function Bank({
       : {},
   );
   if (!log) return <Working what="Opening the log" />;
-  const advised = log.drifts.length > 0 ? coach.data : undefined;
+  // an answer to earlier drifts is no answer to these: without signal there is none
+  const lost = coach.fetchStatus === "paused" || (coach.isError && !(coach.error instanceof Refused));
+  const mute = lost && (coach.isPlaceholderData || !coach.data);
+  const advised = log.drifts.length > 0 && !mute ? coach.data : undefined;
   return (
     <div className="grid gap-3 lg:grid-cols-2 lg:gap-6">
       <div>
@@ -181,6 +184,7 @@ function Bank({
         {fishing ? (
           <>
             {advised && <CoachDo coaching={advised} onChange={() => setChanging(true)} />}
+            {mute && <p className="px-1 text-soft">The coach needs signal; the taps are kept for it.</p>}
             <Choice
               label="Pace against the bubbles, if you saw"
               value={pace}

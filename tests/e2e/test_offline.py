@@ -1,0 +1,75 @@
+"""On the bank with no signal: the app opens from cold, taps are kept, and the service ends with what was tapped."""
+
+import psycopg
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.e2e.conftest import Running
+from tests.e2e.screens import go, heading, lie, sound
+
+TAPS = ("Clean", "Clean", "Tick", "Clean", "Hung up", "Clean", "Missed", "Tick")
+
+
+def logged(running: Running) -> list[tuple[str, bool]]:
+    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as rows:
+        found = rows.execute(
+            "select outcome, undone from drift where at > now() - interval '1 hour' order by at, id"
+        ).fetchall()
+    return [(str(outcome), bool(undone)) for outcome, undone in found]
+
+
+def test_bank__opens_cold_without_signal_and_loses_no_tap(
+    page: Page, context: BrowserContext, running: Running
+) -> None:
+    page.wait_for_function("navigator.serviceWorker.ready.then(() => true)")
+    page.wait_for_function("navigator.serviceWorker.controller !== null")
+    lie(page, "Ash run")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    go(page, "Log")
+    page.get_by_role("button", name="Start outing").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    page.wait_for_function(
+        """new Promise((done) => {
+            const asked = indexedDB.open("deriva");
+            asked.onsuccess = () => {
+                const store = asked.result.transaction("answers").objectStore("answers").get("answers");
+                store.onsuccess = () => {
+                    const kinds = (store.result?.state.queries ?? []).map((one) => one.queryKey[0]);
+                    asked.result.close();
+                    done(["session", "beats", "advice", "column"].every((one) => kinds.includes(one)));
+                };
+            };
+        })"""
+    )
+    context.set_offline(True)
+    page.reload()
+    heading(page, "mm")
+    expect(page.get_by_role("img", name="The rig in hand")).to_be_visible()
+    for n, name in enumerate(TAPS, 1):
+        page.get_by_role("button", name=name).click()
+        expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
+    expect(page.get_by_text("The coach needs signal")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("7 drifts here")).to_be_visible()
+    expect(page.get_by_text("waiting for signal")).to_be_visible()
+    sound(page)
+    page.reload()  # killed and opened again, still without signal
+    expect(page.get_by_text("7 drifts here")).to_be_visible()
+    assert logged(running) == []
+    context.set_offline(False)
+    expect(page.get_by_text("all saved")).to_be_visible(timeout=15_000)
+    outcomes = {"Clean": "clean", "Tick": "tick", "Hung up": "hung", "Missed": "missed"}
+    assert logged(running) == [(outcomes[tap], k == len(TAPS) - 1) for k, tap in enumerate(TAPS)]
+
+
+def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
+    page: Page, context: BrowserContext
+) -> None:
+    page.wait_for_function("navigator.serviceWorker.controller !== null")
+    lie(page, "Bend pool")
+    expect(page.get_by_role("img", name="Water column")).to_be_visible()
+    context.set_offline(True)
+    go(page, "Rig")
+    expect(page.get_by_role("status")).to_contain_text("needs signal")
+    context.set_offline(False)
+    heading(page, "in the zone")

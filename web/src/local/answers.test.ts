@@ -1,0 +1,66 @@
+import "fake-indexeddb/auto";
+import { QueryClient } from "@tanstack/react-query";
+import Dexie from "dexie";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { recall, remember, STALE_MS, worthKeeping } from "./answers";
+import { Device, device } from "./records";
+
+const settled = () => vi.waitFor(async () => expect(await device.answers.get("answers")).toBeDefined());
+
+describe("what the service answered", () => {
+  beforeEach(() => device.answers.clear());
+
+  it("is there again when the app opens without it", async () => {
+    const before = new QueryClient();
+    const stop = remember(before);
+    await before.fetchQuery({ queryKey: ["beats"], queryFn: async () => [{ name: "Sallow Bend" }] });
+    await before.fetchQuery({ queryKey: ["path", 1], queryFn: async () => "frames and frames" });
+    await settled();
+    stop();
+    const after = new QueryClient();
+    await recall(after);
+    expect(after.getQueryData(["beats"])).toEqual([{ name: "Sallow Bend" }]);
+    expect(after.getQueryData(["path", 1])).toBeUndefined(); // a drift is run again, not kept
+  });
+
+  it("is left out once it is too old", async () => {
+    const before = new QueryClient();
+    const stop = remember(before);
+    await before.fetchQuery({ queryKey: ["beats"], queryFn: async () => "old" });
+    await settled();
+    stop();
+    const after = new QueryClient();
+    await recall(after, Date.now() + STALE_MS + 1000);
+    expect(after.getQueryData(["beats"])).toBeUndefined();
+  });
+
+  it("keeps the newest of what was computed and never a failure", async () => {
+    const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+    for (let k = 0; k < 80; k++) client.setQueryData(["tune", k], k, { updatedAt: 1000 + k });
+    await client
+      .fetchQuery({ queryKey: ["session"], queryFn: () => Promise.reject(new Error("no")) })
+      .catch(() => undefined);
+    const worth = [...worthKeeping(client.getQueryCache().getAll())].map((one) => one.queryKey[1]);
+    expect(worth).toHaveLength(60);
+    expect(worth).toContain(79);
+    expect(worth).not.toContain(10);
+  });
+});
+
+describe("the device's store", () => {
+  it("keeps every tap when it is opened by a newer app", async () => {
+    await device.delete();
+    const old = new Dexie("deriva");
+    old.version(1).stores({ entries: "id, [angler+seq], sent", inHand: "lie" });
+    const tap = { id: "1", kind: "drifts", angler: "a", seq: 1, sent: 0, refused: null, body: {} };
+    await old.table("entries").put(tap);
+    await old.table("inHand").put({ lie: "l", rig: "euro" });
+    old.close();
+    const now = new Device();
+    expect(await now.entries.toArray()).toEqual([tap]);
+    expect((await now.inHand.get("l"))?.rig).toBe("euro");
+    expect(await now.answers.count()).toBe(0);
+    now.close();
+    await device.open();
+  });
+});

@@ -1,0 +1,61 @@
+/**
+ * What the service last answered, kept on the device: the app opens on the bank with no signal and shows the lies, rigs and
+ * columns as they were last computed. Nothing that a person wrote is kept here; that is the outbox's.
+ */
+import {
+  type DehydratedState,
+  dehydrate,
+  hydrate,
+  type Query,
+  type QueryClient,
+} from "@tanstack/react-query";
+import { device } from "./records";
+
+const KEPT = new Set(["session", "beats", "rivers", "box", "schools", "today"]);
+const NEWEST_OF = new Set(["column", "advice", "tune"]);
+const NEWEST = 60;
+const LATER_MS = 400;
+
+/** Old answers are of no use: a lie stands differently after two days. */
+export const STALE_MS = 48 * 3600 * 1000;
+
+/** What is worth keeping: all that is about the river, and the newest of what was computed for its lies. */
+export function worthKeeping(queries: Query[]): Set<Query> {
+  const answered = queries.filter((one) => one.state.status === "success");
+  const kind = (one: Query) => String(one.queryKey[0]);
+  const computed = answered
+    .filter((one) => NEWEST_OF.has(kind(one)))
+    .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt)
+    .slice(0, NEWEST);
+  return new Set([...answered.filter((one) => KEPT.has(kind(one))), ...computed]);
+}
+
+/** Put back what was kept, leaving out what is too old. */
+export async function recall(client: QueryClient, now = Date.now()): Promise<void> {
+  const found = await device.answers.get("answers");
+  if (!found) return;
+  const state = found.state as DehydratedState;
+  hydrate(client, {
+    ...state,
+    queries: state.queries.filter((one) => now - one.state.dataUpdatedAt < STALE_MS),
+  });
+}
+
+/** Keep what is answered from now on. */
+export function remember(client: QueryClient): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const keep = () => {
+    const worth = worthKeeping(client.getQueryCache().getAll());
+    const state = dehydrate(client, { shouldDehydrateQuery: (query) => worth.has(query) });
+    device.answers.put({ key: "answers", state }).catch(() => undefined); // a full store loses no tap: it can be asked again
+  };
+  const stop = client.getQueryCache().subscribe((event) => {
+    if (event.type !== "updated" || event.action.type !== "success") return;
+    clearTimeout(timer);
+    timer = setTimeout(keep, LATER_MS);
+  });
+  return () => {
+    clearTimeout(timer);
+    stop();
+  };
+}
