@@ -34,6 +34,8 @@ onlineManager.setOnline(navigator.onLine); // it would take itself to be online 
 recall(client)
   .catch(() => undefined)
   .then(() => {
-    remember(client);
+    remember(client, (kinds) => {
+      document.documentElement.dataset.kept = kinds.join(" ");
+    });
     open();
   });

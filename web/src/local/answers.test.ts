@@ -21,6 +21,29 @@ describe("what the service answered", () => {
     await recall(after);
     expect(after.getQueryData(["beats"])).toEqual([{ name: "Sallow Bend" }]);
     expect(after.getQueryData(["path", 1])).toBeUndefined(); // a drift is run again, not kept
+    expect(after.getQueryState(["beats"])?.isInvalidated).toBe(true); // and it is asked again at once
+  });
+
+  it("stays although asking again has failed", async () => {
+    const before = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+    const stop = remember(before);
+    await before.fetchQuery({ queryKey: ["session"], queryFn: async () => "angler" });
+    const lost = {
+      queryKey: ["session"],
+      queryFn: () => Promise.reject(new TypeError("no signal")),
+      staleTime: 0,
+    };
+    await before.fetchQuery(lost).catch(() => undefined);
+    await before.fetchQuery({ queryKey: ["beats"], queryFn: async () => "lies" });
+    await settled();
+    stop();
+    const after = new QueryClient();
+    await recall(after);
+    expect(after.getQueryState(["session"])).toMatchObject({
+      data: "angler",
+      status: "success",
+      error: null,
+    });
   });
 
   it("is left out once it is too old", async () => {

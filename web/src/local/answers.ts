@@ -21,7 +21,7 @@ export const STALE_MS = 48 * 3600 * 1000;
 
 /** What is worth keeping: all that is about the river, and the newest of what was computed for its lies. */
 export function worthKeeping(queries: Query[]): Set<Query> {
-  const answered = queries.filter((one) => one.state.status === "success");
+  const answered = queries.filter((one) => one.state.data !== undefined); // also where asking again has failed since
   const kind = (one: Query) => String(one.queryKey[0]);
   const computed = answered
     .filter((one) => NEWEST_OF.has(kind(one)))
@@ -39,15 +39,23 @@ export async function recall(client: QueryClient, now = Date.now()): Promise<voi
     ...state,
     queries: state.queries.filter((one) => now - one.state.dataUpdatedAt < STALE_MS),
   });
+  // shown at once, and asked again as soon as there is somebody to ask
+  await client.invalidateQueries({ refetchType: "none" });
 }
 
-/** Keep what is answered from now on. */
-export function remember(client: QueryClient): () => void {
+/** Keep what is answered from now on; `told` hears which kinds of answers are safe on the device. */
+export function remember(client: QueryClient, told: (kinds: string[]) => void = () => undefined): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const keep = () => {
     const worth = worthKeeping(client.getQueryCache().getAll());
     const state = dehydrate(client, { shouldDehydrateQuery: (query) => worth.has(query) });
-    device.answers.put({ key: "answers", state }).catch(() => undefined); // a full store loses no tap: it can be asked again
+    for (const one of state.queries)
+      one.state = { ...one.state, status: "success", error: null, fetchStatus: "idle" };
+    const kinds = new Set(state.queries.map((one) => String(one.queryKey[0])));
+    device.answers.put({ key: "answers", state }).then(
+      () => told([...kinds]),
+      () => undefined, // a full store loses no tap: it can be asked again
+    );
   };
   const stop = client.getQueryCache().subscribe((event) => {
     if (event.type !== "updated" || event.action.type !== "success") return;
