@@ -240,6 +240,11 @@ def dropper_tag(situation: Situation) -> float:
     return DROPPER_TAG_M if school.tied == "tag" and school.heavy == "point" else 0.0
 
 
+def hangs(spacing_m: float | None, setting_m: float) -> bool:
+    """Return whether two flies so far apart leave as much line again above them; one fly always does."""
+    return spacing_m is None or 2.0 * spacing_m <= setting_m + 1e-9
+
+
 @dataclass(frozen=True, slots=True)
 class Family:
     """Rigs that differ in the depth setting alone."""
@@ -255,8 +260,8 @@ class Family:
     tip_pace: float
 
     def fits(self, setting_m: float) -> bool:
-        """Return whether two flies so far apart leave as much line again above them."""
-        return self.dropper_spacing_m is None or 2.0 * self.dropper_spacing_m <= setting_m + 1e-9
+        """Return whether its flies hang on a setting."""
+        return hangs(self.dropper_spacing_m, setting_m)
 
     def at(self, setting_m: float) -> Rig:
         """Return the rig at one setting."""

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from deriva.core.advice.advisor import Judged, advise, judge_rig
-from deriva.core.advice.candidates import Family, families, settings
+from deriva.core.advice.candidates import Family, families, hangs, settings
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import qty
 from deriva.core.errors import DerivaError
@@ -132,16 +132,12 @@ def _best_of(rigs: Iterable[Rig], situation: Situation, floor: float) -> Judged 
     return best
 
 
-def _fits(one: Rig | Family, setting: float) -> bool:
-    return one.dropper_spacing_m is None or 2.0 * one.dropper_spacing_m <= setting + 1e-9
-
-
 def _looked_at(rig: Rig, situation: Situation) -> Iterator[tuple[ChangeKind, list[Rig]]]:
     """Yield the rigs a change away: the line as it may be set; and with another bead, fly, tippet or shot, the line about
     as it is.
     """
     lengths = settings(situation, rig.kind, fine=False)
-    yield "depth", [replace(rig, depth_setting_m=x) for x in lengths if _fits(rig, x)]
+    yield "depth", [replace(rig, depth_setting_m=x) for x in lengths if hangs(rig.dropper_spacing_m, x)]
     if not lengths:
         return
     at = min(range(len(lengths)), key=lambda k: abs(lengths[k] - rig.depth_setting_m))
@@ -151,7 +147,7 @@ def _looked_at(rig: Rig, situation: Situation) -> Iterator[tuple[ChangeKind, lis
         changed = _changed(family, rig)
         spaced = changed == ["flies"] or family.dropper_spacing_m == rig.dropper_spacing_m
         if len(changed) == 1 and spaced and family.tip_pace == rig.tip_pace:
-            kin[changed[0]] += [family.at(x) for x in near if _fits(family, x)]
+            kin[changed[0]] += [family.at(x) for x in near if family.fits(x)]
     yield from kin.items()
 
 

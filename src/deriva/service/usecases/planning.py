@@ -11,6 +11,7 @@ from deriva.core.rigs.build import build
 from deriva.core.rigs.spec import Rig, RigKind
 from deriva.core.water.properties import GRAVITY_M_S2
 from deriva.service.formats.build_pdf import Card, Row
+from deriva.service.formats.measures import length, load
 from deriva.service.schemas.advise import setup_out
 from deriva.service.schemas.plan import (
     BuildIn,
@@ -124,15 +125,6 @@ def write_build(asked: BuildIn) -> BuildOut:
 
 
 TOPS: dict[RigKind, str] = {"euro": "sighter", "indicator": "float", "dry_dropper": "dry"}
-CM_PER_INCH, KG_PER_LB = 2.54, 0.45359237
-
-
-def _long(metres: float, units: str) -> str:
-    """Return a length as it is measured on the bank: cm to a metre and a half, feet and inches for those who read them."""
-    if units == "us":
-        feet, inches = divmod(round(100.0 * metres / CM_PER_INCH), 12)
-        return f"{feet} ft {inches} in" if feet else f"{inches} in"
-    return f"{100.0 * metres:.0f} cm" if metres < 1.5 else f"{metres:.2f} m"
 
 
 def card_of(made: BuildOut, *, units: str) -> Card:
@@ -141,19 +133,21 @@ def card_of(made: BuildOut, *, units: str) -> Card:
     waiting = list(made.tied)
     left = sum(one.length_m for one in made.sections if one.name != "tag")
     for one in made.sections:
-        strength = f"{one.breaks_at_kg / KG_PER_LB:.1f} lb" if units == "us" else f"{one.breaks_at_kg:.1f} kg"
+        strength = load(one.breaks_at_kg, units)
         note = f"{one.diameter_mm:.2f} mm {one.material}, about {strength} knotted · {one.note}"
         rows.append(
-            Row(one.name.capitalize(), _long(one.length_m, units), _long(one.cut_m, units), note, tied=False)
+            Row(
+                one.name.capitalize(), length(one.length_m, units), length(one.cut_m, units), note, tied=False
+            )
         )
         if one.name == "tag":
             continue
         left -= one.length_m
         while waiting and waiting[0].above_point_m >= left - 1e-6:
             hung = waiting.pop(0)
-            where = f"{_long(hung.above_point_m, units)} up" if hung.above_point_m > 0.0 else ""
+            where = f"{length(hung.above_point_m, units)} up" if hung.above_point_m > 0.0 else ""
             rows.append(Row(f"{hung.part.capitalize()}: {hung.words}", where, "", "", tied=True))
     below = sum(one.length_m for one in made.sections if "tippet" in one.name)
-    answer = f"{made.tied[-1].words}, {_long(below, units)} below the {TOPS[made.rig]}"
+    answer = f"{made.tied[-1].words}, {length(below, units)} below the {TOPS[made.rig]}"
     foot = (*made.notes, made.colour, "Local rules and the fishery's word come first.")
     return Card(made.name, answer, tuple(rows), foot)
