@@ -9,13 +9,17 @@ NPM := npm --prefix web
 RUN := .run
 PORT ?= 8420
 
-.PHONY: help setup demo stop test test-core lint types bench openapi screenshots lock clean
+.PHONY: help setup demo stop test test-core crash contract load audit lint types bench openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
 	@echo "make stop         stop the app and its database (data stays)"
 	@echo "make test         install, lint, type-check and run every test"
 	@echo "make test-core    the core's tests alone, in seconds"
+	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps"
+	@echo "make contract     the whole API against its own document, many examples"
+	@echo "make load         fifty anglers logging at once, against bare inserts"
+	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
 	@echo "make bench        speed, as ratios"
 	@echo "make openapi      write openapi.json and the TypeScript types made from it"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
@@ -47,7 +51,12 @@ $(RUN)/kernels: $(RUN)/python $(shell find src/deriva/core -name '*.py')
 	@$(BIN)/deriva warm
 	@touch $@
 
-web/dist/index.html: $(RUN)/node $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+# What runs on the phone: the core's portable modules and the Python that runs them, beside the front end.
+$(RUN)/engine: $(RUN)/node $(RUN)/python scripts/engine.py $(shell find src/deriva/core -name '*.py')
+	@$(BIN)/python scripts/engine.py
+	@touch $@
+
+web/dist/index.html: $(RUN)/node $(RUN)/engine $(shell find web/src web/public -type f -not -path '*/engine/*' 2>/dev/null) web/index.html web/vite.config.ts
 	@$(NPM) run --silent build
 
 # --- run ---
@@ -67,6 +76,20 @@ test: setup web/dist/index.html lint types
 test-core: $(RUN)/python
 	@$(BIN)/pytest tests/core
 
+contract: setup
+	@DERIVA_CONTRACT_EXAMPLES=20 $(BIN)/pytest tests/service/test_contract.py
+
+crash: setup
+	@DERIVA_CRASH_ROUNDS=50 $(BIN)/pytest tests/crash
+
+# Known faults of what we depend on: reported, and no failure where the lists cannot be read.
+audit: setup
+	@$(BIN)/pip-audit --require-hashes --disable-pip -r requirements.lock || echo "pip-audit: see above, or no answer from its list"
+	@$(NPM) audit --omit=dev || echo "npm audit: see above, or no answer from its list"
+
+load: setup
+	@$(BIN)/python scripts/load.py
+
 lint: $(RUN)/python $(RUN)/node
 	@$(BIN)/ruff check . && $(BIN)/ruff format --check .
 	@$(BIN)/lint-imports --no-cache >$(RUN)/imports.log || { cat $(RUN)/imports.log; exit 1; }
@@ -80,6 +103,7 @@ types: $(RUN)/python $(RUN)/node
 
 bench: setup
 	@$(BIN)/deriva bench
+	@$(BIN)/python scripts/load.py
 
 openapi: setup
 	@$(BIN)/python scripts/openapi.py

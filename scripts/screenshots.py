@@ -79,6 +79,10 @@ def log(page: Page) -> None:
     """Show an outing under way."""
     step(page, "Log")
     page.get_by_role("button", name="Start outing").click()
+    read = page.get_by_role("button", name="I have read it")
+    expect(read.or_(page.get_by_role("group", name="Lane and stance"))).to_be_visible()
+    if read.is_visible():
+        read.click()
     for name in ("Clean", "Clean", "Tick", "Clean", "Missed", "Tick"):
         page.get_by_role("button", name=name).click()
     expect(page.get_by_text("6 drifts here")).to_be_visible()

@@ -33,17 +33,18 @@ def answers(address: str, path: str = "/api/health") -> bool:
     """Return whether something answers at ``address``."""
     try:
         with urllib.request.urlopen(address + path, timeout=2) as response:  # noqa: S310 - our own loopback
-            return bool(response.status == 200)
+            return bool(response.status in (200, 204))
     except (urllib.error.URLError, OSError):
         return False
 
 
 def _serve(
-    factory: str, *, port: int, log: Path, path: str, settings: dict[str, str]
+    factory: str, *, port: int, log: Path, path: str, settings: dict[str, str], processes: int = 1
 ) -> subprocess.Popen[bytes]:
     """Start an ASGI app and return once it answers at ``path``; raises RuntimeError with its last words."""
     command = [sys.executable, "-m", "uvicorn", "--factory", factory]
-    command += ["--host", "127.0.0.1", "--port", str(port), "--log-level", "warning"]
+    command += ["--host", "127.0.0.1", "--port", str(port), "--log-level", "warning", "--no-access-log"]
+    command += ["--workers", str(processes), "--timeout-graceful-shutdown", "10", "--no-server-header"]
     with log.open("ab") as out:
         app = subprocess.Popen(
             command, cwd=ROOT, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
@@ -57,17 +58,31 @@ def _serve(
 
 
 def start_app(
-    database_url: str, *, port: int, log: Path, gauges: str = "", gauge_every_s: float = 300.0
+    database_url: str,
+    *,
+    port: int,
+    log: Path,
+    gauges: str = "",
+    gauge_every_s: float = 300.0,
+    processes: int = 1,
 ) -> subprocess.Popen[bytes]:
-    """Start the app on the demo start's settings; ``gauges`` is where its gauges are read, if anywhere."""
+    """Start the app on the demo start's settings, in so many processes; ``gauges``: where its gauges are read, if anywhere."""
     settings = {
         "DERIVA_DATABASE_URL": database_url,
         "DERIVA_DEMO": "1",
         "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
         "DERIVA_GAUGES": gauges,
         "DERIVA_GAUGE_EVERY_S": str(gauge_every_s),
+        "DERIVA_SITE": f"http://127.0.0.1:{port}",
     }
-    return _serve("deriva.service.main:create", port=port, log=log, path="/api/health", settings=settings)
+    return _serve(
+        "deriva.service.main:create",
+        port=port,
+        log=log,
+        path="/api/ready",
+        settings=settings,
+        processes=processes,
+    )
 
 
 def start_standin(*, port: int, log: Path) -> subprocess.Popen[bytes]:
@@ -87,8 +102,8 @@ def stop_app(pid: int) -> None:
 
 
 def kill_app(app: subprocess.Popen[bytes]) -> None:
-    """Kill an app as a power cut would, and wait until it is gone."""
-    app.kill()
+    """Kill an app as a power cut would, every process of it, and wait until it is gone."""
+    os.killpg(app.pid, signal.SIGKILL)
     app.wait(STOPS_WITHIN_S)
 
 

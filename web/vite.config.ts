@@ -22,7 +22,17 @@ export default defineConfig({
         icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
       },
       workbox: {
-        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+        globPatterns: ["**/*.{js,css,html,svg,woff2}", "engine/engine.json"],
+        // the engine is large: it is kept once a beat is taken along (src/local/pack.ts)
+        globIgnores: ["engine/python-*/**", "engine/*.zip"],
+        runtimeCaching: [
+          {
+            urlPattern: ({ url }) =>
+              url.pathname.startsWith("/engine/") && !url.pathname.endsWith("engine.json"),
+            handler: "CacheFirst",
+            options: { cacheName: "engine" },
+          },
+        ],
         clientsClaim: true,
         skipWaiting: true,
         navigateFallback: "/index.html",
@@ -35,6 +45,9 @@ export default defineConfig({
     chunkSizeWarningLimit: 600, // kB as they lie on disk; a third of that goes over the air
     rolldownOptions: { output: { codeSplitting: { groups: [{ name: "libraries", test: /node_modules/ }] } } },
   },
+  // its <style> elements would need a hole in the content policy
+  resolve: { alias: { "react-style-singleton": new URL("./src/ui/styles.ts", import.meta.url).pathname } },
+  worker: { format: "es" },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   test: { environment: "node", include: ["src/**/*.test.ts"] },
 });

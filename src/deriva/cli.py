@@ -15,7 +15,7 @@ from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
 from deriva.service.schemas.advise import SituationModel, advice_out, plain_json
 from deriva.service.schemas.base import faults_of_validation
-from deriva.service.schemas.coach import CoachIn, coach_out, coached
+from deriva.service.schemas.coach import CoachIn, coached_out
 from deriva.service.schemas.drift import DriftIn, DriftOut
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
@@ -73,10 +73,10 @@ def coach(file: Input) -> None:
     """Drifts so far in, the next change out."""
     request = _read(file, CoachIn)
     try:
-        done = coached(request)
+        done = coached_out(request)
     except DerivaError as error:
         raise _refuse(plain(error.message)) from None
-    _write(plain_json(coach_out(done).model_dump()))
+    _write(plain_json(done.model_dump()))
 
 
 @app.command()
@@ -100,6 +100,44 @@ def warm() -> None:
     from deriva.bench import warm_kernels  # noqa: PLC0415
 
     warm_kernels()
+
+
+def _database_url() -> str:
+    from deriva.service.settings import Settings  # noqa: PLC0415 - only these commands need a database
+
+    return Settings().database_url
+
+
+@app.command()
+def migrate() -> None:
+    """Bring the schema of DERIVA_DATABASE_URL up to date."""
+    from deriva.service.store.engine import migrate as upgrade  # noqa: PLC0415
+
+    upgrade(_database_url())
+
+
+@app.command()
+def backup(file: Annotated[Path, typer.Argument(help="where to write it")]) -> None:
+    """Write the database of DERIVA_DATABASE_URL into one file."""
+    from deriva.service.store import backup as tools  # noqa: PLC0415
+
+    try:
+        tools.backup(_database_url(), file)
+    except (tools.BackupError, OSError, RuntimeError) as error:
+        raise _refuse(f"no backup was made: {error}") from None
+    print(f"{file}: {file.stat().st_size} bytes")
+
+
+@app.command()
+def restore(file: Annotated[Path, typer.Argument(help="a backup")]) -> None:
+    """Put a backup in the place of what is in the database of DERIVA_DATABASE_URL."""
+    from deriva.service.store import backup as tools  # noqa: PLC0415
+
+    try:
+        tools.restore(_database_url(), file)
+    except (tools.BackupError, OSError, RuntimeError) as error:
+        raise _refuse(f"nothing was put back: {error}") from None
+    print(f"{file} is put back")
 
 
 def main() -> None:

@@ -31,3 +31,20 @@ def sound(page: Page) -> None:
         for node in one["nodes"]
     ] == []
     assert page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth")
+
+
+def controlled(page: Page) -> None:
+    """Wait until the service worker serves the page. (A promise: waiting for an expression would be to evaluate text.)"""
+    page.evaluate(
+        "() => new Promise(done => navigator.serviceWorker.controller ? done()"
+        " : navigator.serviceWorker.addEventListener('controllerchange', () => done()))"
+    )
+
+
+def begin(page: Page) -> None:
+    """Start the outing, reading first what must be read."""
+    page.get_by_role("button", name="Start outing").click()
+    read = page.get_by_role("button", name="I have read it")
+    expect(read.or_(page.get_by_role("group", name="Lane and stance"))).to_be_visible()
+    if read.is_visible():
+        read.click()

@@ -4,12 +4,19 @@ import io
 import json
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.e2e.screens import go, heading, lie, sound
+from tests.e2e.screens import begin, go, heading, lie, sound
 
 LINE = re.compile("sighter to point fly|Float to point fly")
+
+
+@pytest.fixture
+def viewport() -> str:
+    """One size, as on the bank; every screen is walked at both sizes in test_screens and test_walk."""
+    return "phone"
 
 
 def test_box__is_filled_counted_and_binds_the_advice(page: Page) -> None:
@@ -127,11 +134,11 @@ def test_coach__says_the_next_change_and_it_is_made_in_two_taps(page: Page) -> N
     expect(page.locator("section").filter(has_text="Least change")).to_be_visible()
     go(page, "Log")
     before = page.get_by_role("heading", level=1).inner_text()
-    page.get_by_role("button", name="Start outing").click()
+    begin(page)
     for n in range(4):
         page.get_by_role("radiogroup", name="Pace").get_by_role("radio", name="faster").click()
         page.get_by_role("button", name="Clean").click()
-        expect(page.get_by_text(f"{n + 1} drift")).to_be_visible()
+        expect(page.get_by_text(re.compile(f"{n + 1} drifts? here"))).to_be_visible()
     said = page.get_by_role("button", name=re.compile("^(Deeper|Heavier) to"))
     expect(said).to_be_visible()
     expect(page.get_by_role("region", name="Coach")).to_contain_text("Rule of thumb")

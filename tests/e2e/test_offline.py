@@ -6,7 +6,7 @@ import psycopg
 from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.e2e.conftest import Running
-from tests.e2e.screens import go, heading, lie, sound
+from tests.e2e.screens import begin, controlled, go, heading, lie, sound
 
 TAPS = ("Clean", "Clean", "Tick", "Clean", "Hung up", "Clean", "Missed", "Tick")
 
@@ -22,12 +22,12 @@ def logged(running: Running) -> list[tuple[str, bool]]:
 def test_bank__opens_cold_without_signal_and_loses_no_tap(
     page: Page, context: BrowserContext, running: Running
 ) -> None:
-    page.wait_for_function("navigator.serviceWorker.controller !== null")
+    controlled(page)
     lie(page, "Ash run")
     go(page, "Rig")
     heading(page, "in the zone")
     go(page, "Log")
-    page.get_by_role("button", name="Start outing").click()
+    begin(page)
     expect(page.get_by_text("all saved")).to_be_visible()
     for kind in ("session", "beats", "column", "advice", "tune"):
         expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
@@ -38,7 +38,7 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
     for n, name in enumerate(TAPS, 1):
         page.get_by_role("button", name=name).click()
         expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
-    expect(page.get_by_text("The coach needs signal")).to_be_visible()
+    expect(page.get_by_text("The coach was not taken along")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("7 drifts here")).to_be_visible()
     expect(page.get_by_text("waiting for signal")).to_be_visible()
@@ -55,7 +55,7 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
 def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
     page: Page, context: BrowserContext
 ) -> None:
-    page.wait_for_function("navigator.serviceWorker.controller !== null")
+    controlled(page)
     lie(page, "Bend pool")
     expect(page.get_by_role("img", name="Water column")).to_be_visible()
     context.set_offline(True)

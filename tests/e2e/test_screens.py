@@ -115,5 +115,7 @@ def test_dead_ends__say_what_to_do(page: Page, context: BrowserContext) -> None:
     expect(page.get_by_role("alert")).to_contain_text("nothing at this address")
     context.clear_cookies()
     page.goto("/")
-    expect(page.get_by_role("button", name="Fish the Marrowen")).to_be_visible()
+    ended = page.get_by_role("alert").filter(has_text="Your session has ended")
+    ended.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("dialog").get_by_role("button", name="Fish the Marrowen")).to_be_visible()
     sound(page)

@@ -17,6 +17,12 @@ from tests.e2e.screens import heading, lie, sound
 
 
 @pytest.fixture
+def viewport() -> str:
+    """One size, as at home; every screen is walked at both sizes in test_screens and test_walk."""
+    return "desktop"
+
+
+@pytest.fixture
 def standin(tmp_path: Path) -> Iterator[str]:
     """The address of a stand-in of this test's own."""
     port = free_port()

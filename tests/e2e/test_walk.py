@@ -7,7 +7,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import Running
-from tests.e2e.screens import go, heading, lie, sound
+from tests.e2e.screens import begin, go, heading, lie, sound
 
 
 def read(page: Page) -> None:
@@ -80,7 +80,7 @@ def drift(page: Page) -> None:
 def log(page: Page, running: Running, viewport: str) -> None:
     """Log with one thumb, through a reload and a power cut."""
     go(page, "Log")
-    page.get_by_role("button", name="Start outing").click()
+    begin(page)
     expect(page.get_by_text("0 drifts here")).to_be_visible()
     key = {
         name: page.get_by_role("button", name=re.compile(f"^{name}"))

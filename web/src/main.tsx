@@ -7,6 +7,7 @@ import { createRoot } from "react-dom/client";
 import { Refused } from "./api/client";
 import { router } from "./app/router";
 import { recall, remember } from "./local/answers";
+import { unpack } from "./local/pack";
 
 const client = new QueryClient({
   defaultOptions: {
@@ -31,7 +32,8 @@ const open = () =>
   );
 onlineManager.setOnline(navigator.onLine); // it would take itself to be online until told otherwise
 // what was last answered comes first, so that the app opens without signal; a store that cannot be read keeps nobody out
-recall(client)
+unpack(client)
+  .then(() => recall(client))
   .catch(() => undefined)
   .then(() => {
     remember(client, (kinds) => {

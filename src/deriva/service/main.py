@@ -1,66 +1,46 @@
 """The service as an ASGI app."""
 
 import asyncio
+import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
-from fastapi import APIRouter, FastAPI
+from fastapi import APIRouter, FastAPI, Request
 from fastapi.middleware.gzip import GZipMiddleware
-from fastapi.responses import FileResponse
+from fastapi.responses import FileResponse, Response
 from fastapi.routing import APIRoute
+from prometheus_client import CONTENT_TYPE_LATEST, generate_latest
+from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
-from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from deriva import __version__
 from deriva.service.adapters.gauge import Sources
-from deriva.service.api import box, errors, imports, log, places, plan, session, water
+from deriva.service.api import account as accounts
+from deriva.service.api import box, errors, imports, log, places, plan, session, sharing, water
 from deriva.service.api.deps import Queue
+from deriva.service.api.guard import Guard
+from deriva.service.logs import configure
 from deriva.service.settings import Settings
-from deriva.service.store.engine import connect
-from deriva.service.usecases import rigging
+from deriva.service.store.engine import Sessions, connect, readiness
+from deriva.service.usecases import account, rigging
 from deriva.service.usecases.imports import give_up_unfinished
 from deriva.service.usecases.river import keep_reading
 
-STREAMED = "/api/imports/"
-"""Whole files go here; their route counts the bytes itself and keeps none in memory."""
-
-
-class BodyLimit:
-    """Refuse bodies over the limit: by their stated length before reading, and by count where none is stated."""
-
-    def __init__(self, app: ASGIApp, limit: int) -> None:
-        self.app, self.limit = app, limit
-
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """Pass the request on, unless its body is too large."""
-        if scope["type"] != "http" or scope["path"].startswith(STREAMED):
-            await self.app(scope, receive, send)
-            return
-        body = b""
-        stated = next((int(v) for k, v in scope["headers"] if k == b"content-length" and v.isdigit()), 0)
-        more = stated <= self.limit
-        while more and len(body) <= self.limit:
-            message = await receive()
-            body += message.get("body", b"")
-            more = message["type"] == "http.request" and message.get("more_body", False)
-        if stated > self.limit or len(body) > self.limit:
-            text = f"The body is over the {self.limit} bytes that are allowed."
-            await errors.one(413, "TOO_LARGE", text)(scope, receive, send)
-            return
-        given = False
-
-        async def replay() -> Message:
-            nonlocal given
-            if given:
-                return await receive()
-            given = True
-            return {"type": "http.request", "body": body, "more_body": False}
-
-        await self.app(scope, replay, send)
+logger = logging.getLogger(__name__)
 
 
 def _operation_id(route: APIRoute) -> str:
     return route.name
+
+
+async def _tidy(sessions: Sessions, every_s: float) -> None:
+    """Now and then forget what is over and remove those who have left."""
+    while True:
+        try:
+            await account.tidy(sessions)
+        except (SQLAlchemyError, OSError) as error:
+            logger.warning("tidying failed: %s", type(error).__name__)
+        await asyncio.sleep(every_s)
 
 
 def build(settings: Settings) -> FastAPI:
@@ -70,6 +50,7 @@ def build(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         await give_up_unfinished(sessions)
+        tidying = asyncio.create_task(_tidy(sessions, settings.tidy_every_s))
         warming = asyncio.create_task(asyncio.to_thread(rigging.warm))
         reading = None
         if settings.gauges or settings.gauge_hosts:
@@ -78,6 +59,8 @@ def build(settings: Settings) -> FastAPI:
                 keep_reading(sessions, sources=sources, every_s=settings.gauge_every_s)
             )
         yield
+        tidying.cancel()
+        await asyncio.gather(tidying, return_exceptions=True)
         if reading is not None:
             reading.cancel()
             await asyncio.gather(reading, return_exceptions=True)
@@ -99,16 +82,31 @@ def build(settings: Settings) -> FastAPI:
     app.state.tasks = set()
     app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
-    app.add_middleware(BodyLimit, limit=settings.body_limit_bytes)
+    app.add_middleware(
+        Guard, limit=settings.body_limit_bytes, seconds=settings.request_s, secure=settings.secure
+    )
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
-    for module in (session, places, water, plan, box, imports, log):
+    for module in (session, accounts, places, water, plan, box, imports, log, sharing):
         api.include_router(module.router)
 
     @api.get("/health")
     async def health() -> dict[str, str]:
         """Say that the service runs."""
         return {"status": "ok", "version": __version__}
+
+    @api.get("/ready", status_code=204)
+    async def ready() -> Response:
+        """Say whether the service can serve: its database answers and has the newest schema."""
+        trouble = await readiness(sessions)
+        return Response(status_code=204) if trouble is None else errors.one(503, "NOT_READY", trouble)
+
+    @app.get("/metrics", include_in_schema=False)
+    async def metrics(request: Request) -> Response:
+        """Return the counts for Prometheus, to this machine only."""
+        if request.client is None or request.client.host not in ("127.0.0.1", "::1", "testclient"):
+            raise HTTPException(404, "There is nothing here.")
+        return Response(generate_latest(), media_type=CONTENT_TYPE_LATEST)
 
     @api.get("/{rest:path}", include_in_schema=False)
     async def unknown(rest: str) -> None:
@@ -133,4 +131,5 @@ def build(settings: Settings) -> FastAPI:
 
 def create() -> FastAPI:
     """Return the app for the settings in the environment (uvicorn's factory)."""
+    configure()
     return build(Settings())

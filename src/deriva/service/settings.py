@@ -26,3 +26,15 @@ class Settings(BaseSettings):
     body_limit_bytes: int = 1_000_000
     file_limit_bytes: int = 200_000_000
     """A file of a gauge's past may be this large: twenty years of quarter hours are about 60 MB."""
+    request_s: float = 60.0
+    """What takes longer than this is given up."""
+    site: str = "http://127.0.0.1:8420"
+    """Where browsers find this service: the links in letters go there. With https, cookies are sent over nothing else."""
+    sign_up: bool = True
+    """Whether anybody may make an account; the first one always may be made."""
+    tidy_every_s: float = 3600.0
+
+    @property
+    def secure(self) -> bool:
+        """Whether browsers come over https."""
+        return self.site.startswith("https://")

@@ -17,7 +17,11 @@ export interface paths {
          */
         get: operations["read_session"];
         put?: never;
-        post?: never;
+        /**
+         * Sign In
+         * @description Sign in with address and password.
+         */
+        post: operations["sign_in"];
         /**
          * Sign Out
          * @description Sign out.
@@ -48,6 +52,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sessions
+         * @description List the sessions that are open.
+         */
+        get: operations["list_sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Session
+         * @description End a session: that browser is signed out.
+         */
+        delete: operations["end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/angler": {
         parameters: {
             query?: never;
@@ -58,9 +102,169 @@ export interface paths {
         get?: never;
         /**
          * Change Angler
-         * @description Change the units that the angler sees, or the school that the angler follows.
+         * @description Change the units that the angler sees, the school that the angler follows, the home river.
          */
         put: operations["change_angler"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Up
+         * @description Make an account. The first of an installation is signed in; others get a letter that confirms the address.
+         */
+        post: operations["sign_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description Confirm an address by the ticket of its letter.
+         */
+        post: operations["confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/forgot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forgot
+         * @description Send a ticket for a new password, if there is such an account.
+         */
+        post: operations["forgot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reset
+         * @description Set a new password by the ticket of a letter.
+         */
+        post: operations["reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Change the password; every other session ends.
+         */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Ask for the account and everything in it to be removed once two weeks have passed.
+         */
+        post: operations["leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/stay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stay
+         * @description Take back the wish to leave.
+         */
+        post: operations["stay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Letters
+         * @description List the letters of the simulated outbox; on the demo start only.
+         */
+        get: operations["list_letters"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -724,6 +928,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sync": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sync
+         * @description Take in what a device wrote, all in one transaction, and return what the angler's other devices wrote.
+         */
+        post: operations["sync"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shares
+         * @description List what the angler shares.
+         */
+        get: operations["list_shares"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares/{share_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Share
+         * @description Let another angler read a beat or an outing.
+         */
+        put: operations["put_share"];
+        post?: never;
+        /**
+         * Revoke Share
+         * @description Take a share back.
+         */
+        delete: operations["revoke_share"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shared
+         * @description List what others share with the angler.
+         */
+        get: operations["list_shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{share_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shared
+         * @description Return what a share holds.
+         */
+        get: operations["read_shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Everything
+         * @description Return everything of the angler's as one JSON file.
+         */
+        get: operations["export_everything"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -744,10 +1072,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ready
+         * @description Say whether the service can serve: its database answers and has the newest schema.
+         */
+        get: operations["ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddressIn
+         * @description An address that a letter is asked for.
+         */
+        AddressIn: {
+            /**
+             * Email
+             * Format: email
+             */
+            email: string;
+        };
         /**
          * AdviceOut
          * @description What `deriva advise` writes; ``relax`` says what to give up where no rig can be used.
@@ -798,6 +1157,10 @@ export interface components {
             /** Units */
             units?: ("metric" | "us") | null;
             school?: components["schemas"]["SchoolModel"] | null;
+            /** Home River */
+            home_river?: string | null;
+            /** Asked */
+            asked?: boolean | null;
         };
         /**
          * AnglerOut
@@ -811,12 +1174,20 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Demo */
+            demo: boolean;
             /**
              * Units
              * @enum {string}
              */
             units: "metric" | "us";
             school: components["schemas"]["SchoolModel"];
+            /** Home River */
+            home_river: string;
+            /** Asked */
+            asked: boolean;
+            /** Leaves At */
+            leaves_at: string | null;
         };
         /**
          * ApproachOut
@@ -1190,6 +1561,8 @@ export interface components {
              * @enum {string}
              */
             phase: "drop" | "drift" | "swing";
+            /** Condition */
+            condition?: ("strong" | "tired" | "hurt") | null;
             /**
              * Undone
              * @default false
@@ -1222,6 +1595,10 @@ export interface components {
             length_how: "eye" | "measured" | "none";
             /** Weight G */
             weight_g: number | null;
+            /** Weight Low G */
+            weight_low_g: number | null;
+            /** Weight High G */
+            weight_high_g: number | null;
             /**
              * Fly
              * @enum {string}
@@ -1232,31 +1609,8 @@ export interface components {
              * @enum {string}
              */
             phase: "drop" | "drift" | "swing";
-        };
-        /**
-         * ChangeOut
-         * @description A change: what to do, the rig after it, the seconds it takes, the whole drifts in the zone that it is worth.
-         */
-        ChangeOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "rig";
-            /** Words */
-            words: string;
-            /**
-             * Rig
-             * @enum {string}
-             */
-            rig: "euro" | "indicator" | "dry_dropper";
-            setup: components["schemas"]["SetupOut"];
-            /** Seconds */
-            seconds: number;
-            /** Gain */
-            gain: number;
-            /** Worth */
-            worth: number;
+            /** Condition */
+            condition: ("strong" | "tired" | "hurt") | null;
         };
         /**
          * ChangesIn
@@ -1278,7 +1632,7 @@ export interface components {
             /** Drifts */
             drifts: number;
             /** Options */
-            options: components["schemas"]["ChangeOut"][];
+            options: components["schemas"]["deriva__service__schemas__plan__ChangeOut"][];
             /** Advised */
             advised: number | null;
             /** Reason */
@@ -1324,6 +1678,8 @@ export interface components {
         /**
          * CoachOut
          * @description What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now.
+         *
+         *     ``learned`` is null while the drifts say no more of the depth than the reading did.
          */
         CoachOut: {
             depth_belief_m: components["schemas"]["DepthBeliefOut"];
@@ -1333,6 +1689,7 @@ export interface components {
             in_zone: number;
             /** Notes */
             notes: string[];
+            learned: components["schemas"]["LearnedOut"] | null;
         };
         /**
          * CoachThumbOut
@@ -1449,7 +1806,7 @@ export interface components {
              * @default eye
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff" | "flow";
+            depth_how: "eye" | "line" | "staff" | "drifts" | "flow";
             /**
              * Clarity M
              * @description in m
@@ -1568,6 +1925,10 @@ export interface components {
             outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
             /** Pace */
             pace?: ("slower" | "same" | "faster") | null;
+            /** Lane */
+            lane?: number | null;
+            /** Stance */
+            stance?: number | null;
             /**
              * Undone
              * @default false
@@ -1596,6 +1957,10 @@ export interface components {
             outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
             /** Pace */
             pace: ("slower" | "same" | "faster") | null;
+            /** Lane */
+            lane: number | null;
+            /** Stance */
+            stance: number | null;
             /** Catches */
             catches: components["schemas"]["CatchOut"][];
         };
@@ -1616,6 +1981,43 @@ export interface components {
              * @description in flies
              */
             count: number;
+        };
+        /**
+         * EventIn
+         * @description One thing that was written on a device: a new record, or a record as it is after a correction.
+         *
+         *     ``record`` is the id of the row, ``id`` that of this writing of it; ``sequence`` counts what the device wrote. ``body`` is
+         *     that of a PUT of the same kind.
+         */
+        EventIn: {
+            /**
+             * Id
+             * Format: uuid7
+             */
+            id: string;
+            /** Sequence */
+            sequence: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            /**
+             * Record
+             * Format: uuid7
+             */
+            record: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Zone */
+            zone: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Fault
@@ -1809,6 +2211,35 @@ export interface components {
             message: string;
         };
         /**
+         * LearnedOut
+         * @description The depth that the drifts have found, worth keeping as an observation of the lie.
+         */
+        LearnedOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Depth Sd M */
+            depth_sd_m: number;
+        };
+        /**
+         * LeaveIn
+         * @description The password, to show that it is the angler who leaves.
+         */
+        LeaveIn: {
+            /**
+             * Password
+             * Format: password
+             */
+            password: string;
+        };
+        /**
+         * LeavingOut
+         * @description When everything will be gone; null: the account stays.
+         */
+        LeavingOut: {
+            /** Leaves At */
+            leaves_at: string | null;
+        };
+        /**
          * LedgerOut
          * @description One outing in full.
          */
@@ -1816,6 +2247,28 @@ export interface components {
             outing: components["schemas"]["OutingOut"];
             /** Stops */
             stops: components["schemas"]["StopOut"][];
+        };
+        /**
+         * LetterOut
+         * @description A letter of the simulated outbox.
+         */
+        LetterOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
          * LieIn
@@ -2041,6 +2494,31 @@ export interface components {
             tank?: components["schemas"]["TankIn"] | null;
         };
         /**
+         * OpenSessionOut
+         * @description A session that is open; ``here`` for the one that asks.
+         */
+        OpenSessionOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Agent */
+            agent: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Here */
+            here: boolean;
+        };
+        /**
          * OutingIn
          * @description An outing; its conditions are frozen by the service when it is first written.
          */
@@ -2087,6 +2565,22 @@ export interface components {
                 [key: string]: unknown;
             };
             tally: components["schemas"]["TallyOut"];
+        };
+        /**
+         * PasswordIn
+         * @description A new password, with the old one.
+         */
+        PasswordIn: {
+            /**
+             * Old
+             * Format: password
+             */
+            old: string;
+            /**
+             * New
+             * Format: password
+             */
+            new: string;
         };
         /**
          * PathIn
@@ -2323,7 +2817,7 @@ export interface components {
              * @default eye
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff" | "flow";
+            depth_how: "eye" | "line" | "staff" | "drifts" | "flow";
             /**
              * Clarity M
              * @description in m
@@ -2395,6 +2889,8 @@ export interface components {
              * @description in m
              */
             depth_m: number;
+            /** Depth Sd M */
+            depth_sd_m?: number | null;
             /** Speed */
             speed: components["schemas"]["SpeedTyped"] | components["schemas"]["SpeedBubbles"] | components["schemas"]["SpeedTimed"];
         };
@@ -2426,7 +2922,7 @@ export interface components {
              * Depth How
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff" | "flow";
+            depth_how: "eye" | "line" | "staff" | "drifts" | "flow";
             /** Surface Speed M S */
             surface_speed_m_s: number;
             /** Speed Error M S */
@@ -2501,6 +2997,32 @@ export interface components {
             earliest: string;
             /** Latest */
             latest: string | null;
+        };
+        /**
+         * RefusedOut
+         * @description An event that was not taken, and why; it will not be if it is sent again.
+         */
+        RefusedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * ResetIn
+         * @description The ticket of a letter, and the new password.
+         */
+        ResetIn: {
+            /** Ticket */
+            ticket: string;
+            /**
+             * Password
+             * Format: password
+             */
+            password: string;
         };
         /**
          * RiverIn
@@ -2643,7 +3165,7 @@ export interface components {
         };
         /**
          * SeenIn
-         * @description A drift: how the rig was set, how it ended, and the float's or sighter's pace against the bubbles.
+         * @description A drift: the rig as set, how it ended, the pace against the bubbles; of a fish, which fly and when.
          */
         SeenIn: {
             /**
@@ -2663,6 +3185,10 @@ export interface components {
             outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
             /** Pace */
             pace?: ("slower" | "same" | "faster") | null;
+            /** Fly */
+            fly?: ("point" | "dropper" | "dry") | null;
+            /** Phase */
+            phase?: ("drop" | "drift" | "swing") | null;
         };
         /**
          * SeenOut
@@ -2684,17 +3210,32 @@ export interface components {
              * Depth How
              * @enum {string}
              */
-            depth_how: "eye" | "line" | "staff" | "flow";
+            depth_how: "eye" | "line" | "staff" | "drifts" | "flow";
             /** Surface Speed M S */
             surface_speed_m_s: number;
         };
         /**
+         * SentOut
+         * @description A letter has been sent, if there was somebody to send it to: the answer is the same either way.
+         */
+        SentOut: {
+            /**
+             * Sent
+             * @default true
+             */
+            sent: boolean;
+        };
+        /**
          * SessionOut
-         * @description The session: nobody, or an angler; and whether the demo button may be shown.
+         * @description The session: nobody, or an angler; whether the demo button may be shown, and whether the first account is to be made.
          */
         SessionOut: {
             /** Demo Start */
             demo_start: boolean;
+            /** First Run */
+            first_run: boolean;
+            /** Sign Up */
+            sign_up: boolean;
             angler: components["schemas"]["AnglerOut"] | null;
         };
         /**
@@ -2799,6 +3340,123 @@ export interface components {
             lead_m: number | null;
         };
         /**
+         * ShareIn
+         * @description A beat or an outing, for whoever has an address; places are moved by up to ``blur_m``, 0 leaves them where they are.
+         */
+        ShareIn: {
+            /**
+             * Reader
+             * Format: email
+             */
+            reader: string;
+            /** Beat Id */
+            beat_id?: string | null;
+            /** Outing Id */
+            outing_id?: string | null;
+            /**
+             * Blur M
+             * @description in m
+             * @default 5000
+             */
+            blur_m: number;
+        };
+        /**
+         * ShareOut
+         * @description A share as its owner sees it.
+         */
+        ShareOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Reader */
+            reader: string;
+            /** Beat Id */
+            beat_id: string | null;
+            /** Outing Id */
+            outing_id: string | null;
+            /** Name */
+            name: string;
+            /** Blur M */
+            blur_m: number;
+            /**
+             * Shared At
+             * Format: date-time
+             */
+            shared_at: string;
+        };
+        /**
+         * SharedBeatOut
+         * @description A beat that is shared, its place moved by up to the share's distance.
+         */
+        SharedBeatOut: {
+            /** Name */
+            name: string;
+            /** River */
+            river: string;
+            /** Rules Text */
+            rules_text: string;
+            /** Latitude */
+            latitude: number | null;
+            /** Longitude */
+            longitude: number | null;
+            /** Lies */
+            lies: components["schemas"]["SharedLieOut"][];
+        };
+        /**
+         * SharedLieOut
+         * @description A lie of a beat that is shared; where along it lies is left out where places are moved.
+         */
+        SharedLieOut: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Bed */
+            bed: string;
+            /** Along M */
+            along_m: number | null;
+            /** Depth M */
+            depth_m: number | null;
+            /** Surface Speed M S */
+            surface_speed_m_s: number | null;
+        };
+        /**
+         * SharedOut
+         * @description What a share holds: a beat or an outing, to be read and no more.
+         */
+        SharedOut: {
+            /** Owner */
+            owner: string;
+            /** Blur M */
+            blur_m: number;
+            beat: components["schemas"]["SharedBeatOut"] | null;
+            outing: components["schemas"]["LedgerOut"] | null;
+        };
+        /**
+         * SharedWithMeOut
+         * @description A share as its reader finds it.
+         */
+        SharedWithMeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Owner */
+            owner: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Shared At
+             * Format: date-time
+             */
+            shared_at: string;
+        };
+        /**
          * SideOut
          * @description One side of a disagreement, and what those who take it believe.
          */
@@ -2809,6 +3467,40 @@ export interface components {
             name: string;
             /** Belief */
             belief: string;
+        };
+        /**
+         * SignInIn
+         * @description An address and a password.
+         */
+        SignInIn: {
+            /**
+             * Email
+             * Format: email
+             */
+            email: string;
+            /**
+             * Password
+             * Format: password
+             */
+            password: string;
+        };
+        /**
+         * SignUpIn
+         * @description A new account.
+         */
+        SignUpIn: {
+            /** Name */
+            name: string;
+            /**
+             * Email
+             * Format: email
+             */
+            email: string;
+            /**
+             * Password
+             * Format: password
+             */
+            password: string;
         };
         /**
          * SituationFish
@@ -3089,6 +3781,62 @@ export interface components {
             id: string;
         };
         /**
+         * SyncIn
+         * @description A batch of what a device wrote, oldest first, and how far it has read the changes of others; null: not at all.
+         *
+         *     ``angler`` says whose it is: a batch that is on its way while another signs in on the device must not be that other's.
+         */
+        SyncIn: {
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Angler */
+            angler?: string | null;
+            /**
+             * Device
+             * Format: uuid7
+             */
+            device: string;
+            /** Cursor */
+            cursor: number | null;
+            /** Events */
+            events: components["schemas"]["EventIn"][];
+        };
+        /**
+         * SyncOut
+         * @description What was taken and what was not, and the changes of others up to ``cursor``; ``more`` of them are waiting.
+         */
+        SyncOut: {
+            /** Taken */
+            taken: components["schemas"]["TakenOut"][];
+            /** Refused */
+            refused: components["schemas"]["RefusedOut"][];
+            /** Changes */
+            changes: components["schemas"]["deriva__service__schemas__sync__ChangeOut"][];
+            /** Cursor */
+            cursor: number;
+            /** More */
+            more: boolean;
+        };
+        /**
+         * TakenOut
+         * @description An event that is on disk, and the time by which it is ordered: its own, or that of its arrival if that was earlier.
+         */
+        TakenOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * TallyOut
          * @description Counts of an outing.
          */
@@ -3138,6 +3886,14 @@ export interface components {
             depth_setting_m: number[];
             /** Note */
             note: string;
+        };
+        /**
+         * TicketIn
+         * @description The ticket of a letter.
+         */
+        TicketIn: {
+            /** Ticket */
+            ticket: string;
         };
         /**
          * TiedOut
@@ -3352,6 +4108,68 @@ export interface components {
             /** Minutes */
             minutes: number;
         };
+        /**
+         * ChangeOut
+         * @description A change: what to do, the rig after it, the seconds it takes, the whole drifts in the zone that it is worth.
+         */
+        deriva__service__schemas__plan__ChangeOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "rig";
+            /** Words */
+            words: string;
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            setup: components["schemas"]["SetupOut"];
+            /** Seconds */
+            seconds: number;
+            /** Gain */
+            gain: number;
+            /** Worth */
+            worth: number;
+        };
+        /**
+         * ChangeOut
+         * @description An event of another device.
+         */
+        deriva__service__schemas__sync__ChangeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Device
+             * Format: uuid
+             */
+            device: string;
+            /** Sequence */
+            sequence: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            /**
+             * Record
+             * Format: uuid
+             */
+            record: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+        };
     };
     responses: never;
     parameters: never;
@@ -3388,8 +4206,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3424,8 +4251,113 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3462,8 +4394,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3498,8 +4439,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3536,8 +4486,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3572,8 +4531,203 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenSessionOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3614,8 +4768,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3650,8 +4813,777 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignUpIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TicketIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeavingOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeavingOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_letters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3688,8 +5620,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3724,8 +5665,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3768,8 +5718,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3804,8 +5763,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3848,8 +5816,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3884,8 +5861,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3924,8 +5910,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3960,8 +5955,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4004,8 +6008,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4040,8 +6053,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4084,8 +6106,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4120,8 +6151,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4158,8 +6198,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4194,8 +6243,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4234,8 +6292,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4270,8 +6337,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4314,8 +6390,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4350,8 +6435,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4392,8 +6486,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4428,8 +6531,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4470,8 +6582,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4506,8 +6627,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4548,8 +6678,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4584,8 +6723,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4626,8 +6774,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4662,8 +6819,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4700,8 +6866,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4736,8 +6911,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4780,8 +6964,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4816,8 +7009,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4858,8 +7060,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4894,8 +7105,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4936,8 +7156,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4972,8 +7201,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5014,8 +7252,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5050,8 +7297,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5092,8 +7348,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5128,8 +7393,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5170,8 +7444,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5206,8 +7489,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5244,8 +7536,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5280,8 +7581,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5318,8 +7628,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5354,8 +7673,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5398,8 +7726,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5434,8 +7771,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5474,8 +7820,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5510,8 +7865,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5552,8 +7916,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5588,8 +7961,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5628,8 +8010,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5664,8 +8055,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5711,8 +8111,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5747,8 +8156,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5787,8 +8205,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5823,8 +8250,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5861,8 +8297,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5897,8 +8342,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5937,8 +8391,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5973,8 +8436,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6017,8 +8489,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6053,8 +8534,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6093,8 +8583,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6129,8 +8628,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6173,8 +8681,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6209,8 +8726,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6253,8 +8779,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6289,8 +8824,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6333,8 +8877,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6369,8 +8922,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6413,8 +8975,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6449,8 +9020,675 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sync: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SyncIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SyncOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                share_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                share_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedWithMeOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                share_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_everything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6489,8 +9727,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody is signed in */
+            /** @description Nobody is signed in, or address or password is not right */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6525,8 +9772,107 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too much is being computed: come back when Retry-After says */
+            /** @description Too much or too often: come back when Retry-After says */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

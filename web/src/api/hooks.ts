@@ -1,5 +1,13 @@
 /** What the screens ask the service. Answers of the core are keyed by all that went in. */
-import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  onlineManager,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { coachHere, hangHere } from "../local/engine";
 import {
   api,
   type Beat,
@@ -11,6 +19,7 @@ import {
   type How,
   type Lie,
   type LieIn,
+  type Ranked,
   type ReadingIn,
   type RiverIn,
   type School,
@@ -22,16 +31,29 @@ import {
 /** What is worked out for every step of a slider is soon of no use. */
 const PASSING_MS = 5 * 60_000;
 
-export const useSession = () =>
-  useQuery({ queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")) });
+// What is asked, apart from when: screens use it, and so does taking a beat along.
+export const sessionQuery = { queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")) };
+export const beatsQuery = { queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")) };
+export const boxQuery = { queryKey: ["box"], queryFn: () => unwrap(api.GET("/api/box")) };
+export const schoolsQuery = { queryKey: ["schools"], queryFn: () => unwrap(api.GET("/api/schools")) };
+export const todayOf = (beat: string) => ({
+  queryKey: ["today", beat],
+  queryFn: () => unwrap(api.GET("/api/beats/{beat_id}/today", { params: { path: { beat_id: beat } } })),
+});
+export const columnOf = (situation: Situation) => ({
+  queryKey: ["column", situation],
+  queryFn: () => unwrap(api.POST("/api/column", { body: situation })),
+});
+export const adviceOf = (situation: Situation) => ({
+  queryKey: ["advice", situation],
+  queryFn: () => unwrap(api.POST("/api/advice", { body: situation })),
+});
+export const tuneOf = (situation: Situation, tuning: Tuning) => ({
+  queryKey: ["tune", situation, tuning],
+  queryFn: () => unwrap(api.POST("/api/tune", { body: { situation, tuning } })),
+});
 
-export function useSignIn() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: () => unwrap(api.POST("/api/session/demo")),
-    onSuccess: (session) => client.setQueryData(["session"], session),
-  });
-}
+export const useSession = () => useQuery(sessionQuery);
 
 export function useChangeUnits() {
   const client = useQueryClient();
@@ -41,8 +63,7 @@ export function useChangeUnits() {
   });
 }
 
-export const useBeats = (signedIn = true) =>
-  useQuery({ queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")), enabled: signedIn });
+export const useBeats = (signedIn = true) => useQuery({ ...beatsQuery, enabled: signedIn });
 
 /** Set up a river, beat or lie; the beats are read again once it is stored. */
 export function usePlaces() {
@@ -101,12 +122,7 @@ export function useSetup() {
 
 const GAUGE_EVERY_MS = 120_000;
 
-export const useToday = (beat: string) =>
-  useQuery({
-    queryKey: ["today", beat],
-    queryFn: () => unwrap(api.GET("/api/beats/{beat_id}/today", { params: { path: { beat_id: beat } } })),
-    refetchInterval: GAUGE_EVERY_MS,
-  });
+export const useToday = (beat: string) => useQuery({ ...todayOf(beat), refetchInterval: GAUGE_EVERY_MS });
 
 export function useStoreReading() {
   const client = useQueryClient();
@@ -122,24 +138,15 @@ export function useStoreReading() {
 }
 
 export const useColumn = (situation: Situation) =>
-  useQuery({
-    queryKey: ["column", situation],
-    queryFn: () => unwrap(api.POST("/api/column", { body: situation })),
-    placeholderData: keepPreviousData,
-  });
+  useQuery({ ...columnOf(situation), placeholderData: keepPreviousData });
 
 export const useAdvice = (situation: Situation) =>
-  useQuery({
-    queryKey: ["advice", situation],
-    queryFn: () => unwrap(api.POST("/api/advice", { body: situation })),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  useQuery({ ...adviceOf(situation), staleTime: Number.POSITIVE_INFINITY });
 
 export const useTune = (situation: Situation, tuning: Tuning | null) =>
   useQuery({
-    queryKey: ["tune", situation, tuning],
+    ...tuneOf(situation, tuning as Tuning),
     gcTime: PASSING_MS,
-    queryFn: () => unwrap(api.POST("/api/tune", { body: { situation, tuning: tuning as Tuning } })),
     enabled: tuning !== null,
     placeholderData: keepPreviousData,
   });
@@ -161,12 +168,7 @@ export const useGhosts = (situation: Situation, tunings: Tuning[], how: How) =>
     one.data ? [one.data] : [],
   );
 
-export const useSchools = () =>
-  useQuery({
-    queryKey: ["schools"],
-    queryFn: () => unwrap(api.GET("/api/schools")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+export const useSchools = () => useQuery({ ...schoolsQuery, staleTime: Number.POSITIVE_INFINITY });
 
 /** Follow a school everywhere, or at one lie (null there: as everywhere). */
 export function useFollow() {
@@ -188,7 +190,7 @@ export function useFollow() {
   return { everywhere, here };
 }
 
-export const useBox = () => useQuery({ queryKey: ["box"], queryFn: () => unwrap(api.GET("/api/box")) });
+export const useBox = () => useQuery(boxQuery);
 
 /** Fill the box, count it, take out of it; what it leaves to choose from is read again with the beats. */
 export function useFillBox() {
@@ -248,16 +250,63 @@ export const useBuild = (asked: BuildIn | null) =>
     placeholderData: keepPreviousData,
   });
 
+/** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
+async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
+  if (onlineManager.isOnline()) {
+    try {
+      return { ...(await asked()), by: "service" as const };
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+    }
+  }
+  return { ...(await here()), by: "device" as const };
+}
+
 /** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
 export const useCoach = (asked: CoachIn | null) =>
   useQuery({
     queryKey: ["coach", asked],
     gcTime: PASSING_MS,
-    queryFn: () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
+    networkMode: "always",
+    retry: false,
+    queryFn: async () => ({
+      ...(await serviceOr(
+        () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
+        () => coachHere(asked as CoachIn),
+      )),
+      after: asked?.drifts.length ?? 0,
+    }),
     enabled: asked !== null,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });
+
+/** A rig as the angler sets it, written out and drawn. */
+export const hang = (situation: Situation, tuning: Tuning) =>
+  serviceOr(
+    async () => {
+      const { setup, picture } = await tuneOf(situation, tuning).queryFn();
+      return { setup, picture };
+    },
+    () => hangHere(situation, tuning),
+  );
+
+/** The rig in hand in its water, on the bank: with no signal too. */
+export function useHung(situation: Situation, tuning: Tuning) {
+  const client = useQueryClient();
+  return useQuery({
+    queryKey: ["hung", situation, tuning],
+    networkMode: "always",
+    retry: false,
+    queryFn: async () => {
+      // packed at home
+      const known = client.getQueryData<Ranked>(tuneOf(situation, tuning).queryKey);
+      return known ? { setup: known.setup, picture: known.picture } : hang(situation, tuning);
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+}
 
 export const useOutings = () =>
   useQuery({ queryKey: ["outings"], queryFn: () => unwrap(api.GET("/api/outings")) });

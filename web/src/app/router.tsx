@@ -1,5 +1,8 @@
 import { createRootRoute, createRoute, createRouter, Navigate } from "@tanstack/react-router";
 import { useBeats } from "../api/hooks";
+import { AccountScreen } from "../features/account/AccountScreen";
+import { Letters } from "../features/account/Letters";
+import { ConfirmPage, ResetPage } from "../features/account/Tickets";
 import { BankScreen } from "../features/bank/BankScreen";
 import { BoxScreen } from "../features/box/BoxScreen";
 import { BuildScreen } from "../features/build/BuildScreen";
@@ -9,6 +12,7 @@ import { LedgerList, LedgerPage } from "../features/ledger/LedgerScreen";
 import { ReadScreen } from "../features/read/ReadScreen";
 import { RigScreen } from "../features/rig/RigScreen";
 import { SetupScreen } from "../features/setup/SetupScreen";
+import { SharedScreen } from "../features/sharing/SharedScreen";
 import { TodayScreen } from "../features/today/TodayScreen";
 import { Trouble, Working } from "../ui/parts";
 import { Shell } from "./shell";
@@ -44,6 +48,11 @@ export const router = createRouter({
     under("/rivers", SetupScreen),
     under("/ledger", LedgerList),
     under("/ledger/$outingId", LedgerPage),
+    under("/account", AccountScreen),
+    under("/shared/$shareId", SharedScreen),
+    under("/letters", Letters),
+    under("/confirm", ConfirmPage),
+    under("/reset", ResetPage),
   ]),
   scrollRestoration: true,
 });

@@ -1,13 +1,20 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
-import { Archive, BookOpen, Eye, Fish, Moon, Sun, Waves, Waypoints } from "lucide-react";
+import { Archive, BookOpen, Eye, Fish, Moon, Sun, User, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
+import { useArriving } from "../api/account";
 import { useBeats, useChangeUnits, useSession } from "../api/hooks";
 import { Ribbon } from "../draw/ribbon";
+import { AskOnce } from "../features/account/AskOnce";
+import { SignIn } from "../features/account/SignIn";
 import { Welcome } from "../features/welcome/Welcome";
-import { adoptOpenOuting } from "../local/logbook";
-import { flush } from "../local/outbox";
-import { Trouble, Working } from "../ui/parts";
+import { settle, useKeptAngler } from "../local/angler";
+import { flush, waiting } from "../local/outbox";
+import { renewEngine } from "../local/pack";
+import { Button, Trouble, Working } from "../ui/parts";
+import { Sheet } from "../ui/sheet";
 import { UnitsContext } from "../units/context";
+import { Evicted } from "./evicted";
 import { Shortcuts, useKeys } from "./shortcuts";
 
 const STEPS = [
@@ -18,24 +25,39 @@ const STEPS = [
 ] as const;
 export type Step = (typeof STEPS)[number][0];
 
-const RETRY_MS = 4000;
+/** Screens that need nobody: what letters lead to, and the letters of the demo. */
+const OPEN = ["/confirm", "/reset", "/letters"];
 
-/** Send what is waiting: now, when signal or focus returns, and every few seconds. */
+const RETRY_MS = 4000;
+const LISTEN_MS = 60_000;
+
+/** Send what is waiting and hear what other devices wrote: now, when signal or focus returns, and every while. */
 function useSending(angler: string | undefined) {
+  const client = useQueryClient();
   useEffect(() => {
     if (!angler) return;
-    const send = () => void flush(angler);
-    adoptOpenOuting(angler).catch(() => undefined); // without signal the device's own log stands
-    send();
-    const timer = setInterval(send, RETRY_MS);
-    addEventListener("online", send);
-    addEventListener("focus", send);
+    let heard = 0;
+    const send = async () => {
+      const sent = await waiting(angler);
+      if (!(await flush(angler))) return;
+      heard = Date.now();
+      // a reading that has gone out changes what a lie stands on
+      if (sent > 0) await client.invalidateQueries({ queryKey: ["beats"] });
+    };
+    const soon = () => void send().catch(() => undefined);
+    const retry = async () => {
+      if (Date.now() - heard > LISTEN_MS || (await waiting(angler)) > 0) soon();
+    };
+    soon();
+    const timer = setInterval(() => void retry().catch(() => undefined), RETRY_MS);
+    addEventListener("online", soon);
+    addEventListener("focus", soon);
     return () => {
       clearInterval(timer);
-      removeEventListener("online", send);
-      removeEventListener("focus", send);
+      removeEventListener("online", soon);
+      removeEventListener("focus", soon);
     };
-  }, [angler]);
+  }, [angler, client]);
 }
 
 function useTheme(): ["day" | "dusk", () => void] {
@@ -53,11 +75,17 @@ export function Shell() {
   const session = useSession();
   const beats = useBeats(Boolean(session.data?.angler));
   const units = useChangeUnits();
+  const client = useQueryClient();
+  const arriving = useArriving();
   const [theme, toggleTheme] = useTheme();
   const { lieId } = useParams({ strict: false });
   const path = useRouterState({ select: (state) => state.location.pathname });
   const navigate = useNavigate();
-  const angler = session.data?.angler;
+  const kept = useKeptAngler();
+  // the session may end on the bank: whose device it is stays known, logging goes on and waits for a sign-in
+  const angler = session.data?.angler ?? kept ?? undefined;
+  const ended = Boolean(session.data && !session.data.angler && kept);
+  const [signingIn, setSigningIn] = useState(false);
   const lies = beats.data?.flatMap((beat) => beat.lies.map((one) => one.id)) ?? [];
   const lie = lieId ?? lies[0];
   const step = (path.split("/").at(-1) ?? "read") as Step;
@@ -72,8 +100,16 @@ export function Shell() {
     "[": onLie ? () => goTo(lies[lies.indexOf(lieId) - 1], step) : undefined,
     "]": onLie ? () => goTo(lies[lies.indexOf(lieId) + 1], step) : undefined,
   });
-  if (session.isPending && session.fetchStatus !== "paused") return <Working what="Opening" />;
-  if (!session.data)
+  useEffect(() => {
+    if (session.data?.angler) void settle(client, session.data.angler).catch(() => undefined);
+  }, [session.data, client]);
+  useEffect(() => {
+    void renewEngine().catch(() => undefined); // it is tried again when the app is opened next
+  }, []);
+  if (OPEN.includes(path)) return <Outlet />;
+  if (kept === undefined) return <Working what="Opening" />;
+  if (session.isPending && !kept && session.fetchStatus !== "paused") return <Working what="Opening" />;
+  if (!session.data && !kept)
     return (
       <main className="p-4">
         <Trouble
@@ -85,7 +121,7 @@ export function Shell() {
         />
       </main>
     );
-  if (!angler) return <Welcome demo={session.data.demo_start} />;
+  if (!angler) return session.data ? <Welcome session={session.data} /> : <Working what="Opening" />;
   return (
     <UnitsContext value={angler.units}>
       <div className="flex min-h-full flex-col pb-20 lg:pb-0">
@@ -130,6 +166,14 @@ export function Shell() {
               <Archive aria-hidden size={20} />
               Box
             </Link>
+            <Link
+              to="/account"
+              aria-label="account"
+              aria-current={path === "/account" ? "page" : undefined}
+              className={`grid size-12 place-items-center rounded-full ${path === "/account" ? "bg-ink text-ground" : "hover:bg-paper"}`}
+            >
+              <User aria-hidden size={20} />
+            </Link>
             <button
               type="button"
               className="min-h-12 rounded-full px-3 text-sm hover:bg-paper"
@@ -152,6 +196,30 @@ export function Shell() {
           <Ribbon beats={beats.data} current={lieId ?? null} step={onLie ? step : beside ? "rig" : "read"} />
         )}
         <main className="mx-auto w-full max-w-7xl grow px-3 pb-6 lg:px-6">
+          <Evicted />
+          {ended && (
+            <div
+              role="alert"
+              className="my-2 flex items-center gap-3 rounded-xl border-2 border-caution bg-paper p-3"
+            >
+              <p className="grow font-semibold text-caution">
+                Your session has ended. Logging goes on; it is sent when you sign in.
+              </p>
+              <Button onClick={() => setSigningIn(true)}>Sign in</Button>
+            </div>
+          )}
+          {ended && signingIn && session.data && (
+            <Sheet title={`Sign in again, ${angler.name}`} open onClose={() => setSigningIn(false)}>
+              {session.data.demo_start && angler.demo ? (
+                <Button look="main" className="w-full" onClick={() => arriving.demo.mutate()}>
+                  Fish the Marrowen (demo)
+                </Button>
+              ) : (
+                <SignIn first={false} signUp={false} />
+              )}
+            </Sheet>
+          )}
+          {session.data?.angler && !session.data.angler.asked && <AskOnce angler={session.data.angler} />}
           <Outlet />
         </main>
       </div>

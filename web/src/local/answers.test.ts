@@ -80,7 +80,8 @@ describe("the device's store", () => {
     await old.table("inHand").put({ lie: "l", rig: "euro" });
     old.close();
     const now = new Device();
-    expect(await now.entries.toArray()).toEqual([tap]);
+    expect(await now.entries.toArray()).toMatchObject([tap]);
+    expect(await now.events.toArray()).toMatchObject([{ record: "1", angler: "a", sent: 0, body: {} }]);
     expect((await now.inHand.get("l"))?.rig).toBe("euro");
     expect(await now.answers.count()).toBe(0);
     now.close();

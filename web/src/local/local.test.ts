@@ -1,11 +1,23 @@
 /** The device's own log, on an IndexedDB in memory: nothing is lost, nothing is sent twice as two. */
 import "fake-indexeddb/auto";
+import Dexie from "dexie";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
 import { end, land, start, tap, undo } from "../features/bank/useBank";
 import { logAt, readLog } from "./logbook";
-import { flush, newId, type Sender, write } from "./outbox";
-import { device, type Entry, type InHand } from "./records";
+import {
+  type Answer,
+  type Batch,
+  type Courier,
+  flush,
+  newId,
+  seenEviction,
+  waiting,
+  wasEvicted,
+  write,
+} from "./outbox";
+import { later, standing } from "./reconcile";
+import { device, type Entry, type InHand, LOG } from "./records";
 
 const ANGLER = "angler-1";
 const SETUP = { depth_setting_m: 1, point_bead_mm: 3, dropper_form: null } as Setup;
@@ -33,77 +45,127 @@ const BANK = {
   inHand: RIG,
 };
 
-const entries = () => device.entries.orderBy("[angler+seq]").toArray();
+const entries = async () =>
+  (await device.entries.toArray()).sort((a, b) => a.seq - b.seq || a.id.localeCompare(b.id));
 const outing = (ended_at: string | null = null) => ({
   beat_id: "beat-1",
   started_at: "2026-06-01T10:00:00Z",
   ended_at,
 });
 
+const taken = (batch: Batch, rest: Partial<Answer> = {}): Answer => ({
+  taken: batch.events.map(({ id, at }) => ({ id, at })),
+  refused: [],
+  changes: [],
+  cursor: batch.cursor ?? 0,
+  more: false,
+  ...rest,
+});
+
 /** A service that keeps what it is sent, and answers as told. */
-function service(answer: (entry: Entry) => Awaited<ReturnType<Sender>> = () => "stored") {
-  const got: Entry[] = [];
-  const send: Sender = async (entry) => {
-    got.push(entry);
-    return answer(entry);
+function service(answer: (batch: Batch) => Awaited<ReturnType<Courier>> = taken) {
+  const got: Batch[] = [];
+  const send: Courier = async (batch) => {
+    got.push(batch);
+    return answer(batch);
   };
-  return { got, send };
+  return { got, send, events: () => got.flatMap((batch) => batch.events) };
 }
 
+const change = (record: string, at: string, body: object, other = "device-z"): Answer["changes"][number] => ({
+  ...{ id: newId(), device: other, sequence: 1, kind: "outings", record, at },
+  body: body as Record<string, unknown>,
+});
+
 beforeEach(async () => {
-  // no signal, unless a test hands a sender of its own
+  // no signal, unless a test hands a courier of its own
   globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
-  await device.entries.clear();
+  await Promise.all(LOG.map((table) => table.clear()));
 });
 
 describe("outbox", () => {
-  test("sends oldest first, once, and marks what was acknowledged", async () => {
+  test("sends oldest first, once, with device, sequence, time and zone", async () => {
     const ids = [newId(), newId(), newId()];
     for (const id of ids) await write(ANGLER, "outings", id, outing());
-    const { got, send } = service();
+    const { send, events } = service();
     await flush(ANGLER, send);
     await flush(ANGLER, send);
-    expect(got.map((entry) => entry.id)).toEqual(ids);
+    expect(events().map((one) => one.record)).toEqual(ids);
+    expect(events().map((one) => one.sequence)).toEqual([1, 2, 3]);
+    expect(events().every((one) => one.zone && Date.parse(one.at) > 0)).toBe(true);
     expect((await entries()).every((entry) => entry.sent === 1)).toBe(true);
+    expect(await waiting(ANGLER)).toBe(0);
   });
 
-  test("stops at the first that has to wait, so that a child never overtakes its parent", async () => {
+  test("what is not acknowledged stays, in order, whatever the service says", async () => {
     for (let k = 0; k < 3; k += 1) await write(ANGLER, "outings", newId(), outing());
-    const { got, send } = service(() => "later");
-    await flush(ANGLER, send);
-    expect(got).toHaveLength(1);
-    expect((await entries()).filter((entry) => entry.sent === 0)).toHaveLength(3);
+    const silent = service(() => "later");
+    expect(await flush(ANGLER, silent.send)).toBe(false);
+    // acknowledges one of three: the other two go out again, under the ids they had
+    let first = true;
+    const half = service((batch) => {
+      const answer = taken(batch, first ? { taken: taken(batch).taken.slice(0, 1), more: true } : {});
+      first = false;
+      return answer;
+    });
+    await flush(ANGLER, half.send);
+    expect(half.got.map((batch) => batch.events.length)).toEqual([3, 2]);
+    expect(half.got[1]?.events.map((one) => one.id)).toEqual(
+      half.got[0]?.events.slice(1).map((one) => one.id),
+    );
   });
 
-  test("a correction while it is on its way is sent too", async () => {
+  test("a correction is a writing of its own, and the entry is sent once its last is", async () => {
     const id = newId();
     await write(ANGLER, "outings", id, outing());
-    const got: unknown[] = [];
-    const send: Sender = async (entry) => {
-      got.push(entry.body);
-      if (got.length === 1) await write(ANGLER, "outings", id, outing("2026-06-01T12:00:00Z"));
-      return "stored";
+    const { send, events } = service((batch) => taken(batch));
+    const slow: Courier = async (batch) => {
+      if (batch.events.length === 1 && events().length === 0)
+        await write(ANGLER, "outings", id, outing("2026-06-01T12:00:00Z"));
+      return send(batch);
     };
+    await flush(ANGLER, slow);
+    expect((await entries())[0]?.sent).toBe(0); // the first writing is there, the correction is not
     await flush(ANGLER, send);
-    expect(got).toEqual([outing(), outing("2026-06-01T12:00:00Z")]);
+    expect(events().map((one) => one.body)).toEqual([outing(), outing("2026-06-01T12:00:00Z")]);
+    expect((await entries())[0]?.sent).toBe(1);
   });
 
   test("what is refused is kept with the reason, and does not hold up the rest", async () => {
     const bad = newId();
     await write(ANGLER, "outings", bad, outing());
     await write(ANGLER, "outings", newId(), outing());
-    const { got, send } = service((entry) => (entry.id === bad ? { refused: "no such beat" } : "stored"));
+    const fault = { code: "NOT_FOUND", field: null, message: "no such beat" };
+    const { send } = service((batch) => ({
+      ...taken(batch),
+      taken: taken(batch).taken.slice(1),
+      refused: batch.events.slice(0, 1).map(({ id }) => ({ id, faults: [fault] })),
+    }));
     await flush(ANGLER, send);
-    expect(got).toHaveLength(2);
     expect(await device.entries.get(bad)).toMatchObject({ sent: 0, refused: "no such beat" });
+    expect(await waiting(ANGLER)).toBe(0);
+  });
+
+  test("a batch that is refused whole is halved until the one at fault is found", async () => {
+    const bad = newId();
+    for (let k = 0; k < 4; k += 1) await write(ANGLER, "outings", newId(), outing());
+    await write(ANGLER, "outings", bad, outing());
+    const { send } = service((batch) =>
+      batch.events.some((one) => one.record === bad) ? { refused: "not a batch" } : taken(batch),
+    );
+    await flush(ANGLER, send);
+    const all = await entries();
+    expect(all.filter((one) => one.sent === 1)).toHaveLength(4);
+    expect(all.find((one) => one.id === bad)?.refused).toBe("not a batch");
   });
 
   test("two anglers on one device do not see each other's", async () => {
     await write(ANGLER, "outings", newId(), outing());
     await write("angler-2", "outings", newId(), outing());
-    const { got, send } = service();
+    const { send, events } = service();
     await flush("angler-2", send);
-    expect(got.map((entry) => entry.angler)).toEqual(["angler-2"]);
+    expect(events()).toHaveLength(1);
+    expect(await waiting(ANGLER)).toBe(1);
     expect((await readLog("angler-3", "lie-1")).outing).toBeNull();
   });
 
@@ -114,9 +176,107 @@ describe("outbox", () => {
   });
 });
 
+describe("a store that the browser threw away", () => {
+  const marks = new Map<string, string>();
+  beforeEach(() => {
+    marks.clear();
+    globalThis.localStorage = {
+      getItem: (key: string) => marks.get(key) ?? null,
+      setItem: (key: string, value: string) => marks.set(key, value),
+      removeItem: (key: string) => marks.delete(key),
+    } as unknown as Storage;
+  });
+
+  test("is said until it has been read, and not of a device that is new", async () => {
+    expect(await wasEvicted()).toBe(false);
+    await write(ANGLER, "outings", newId(), outing());
+    expect(await wasEvicted()).toBe(false);
+    await Promise.all(LOG.map((table) => table.clear()));
+    expect(await wasEvicted()).toBe(true);
+    seenEviction();
+    expect(await wasEvicted()).toBe(false);
+  });
+
+  test("a batch says whose it is, and waits where another is signed in", async () => {
+    await write(ANGLER, "outings", newId(), outing());
+    const { got, send } = service();
+    globalThis.fetch = async () => new Response("{}", { status: 403 });
+    expect(await flush(ANGLER)).toBe(false);
+    expect(await waiting(ANGLER)).toBe(1);
+    await flush(ANGLER, send);
+    expect(got[0]?.angler).toBe(ANGLER);
+  });
+});
+
+describe("what other devices wrote", () => {
+  test("is heard, page by page, and the cursor goes on from there", async () => {
+    let page = 0;
+    const { got, send } = service((batch) => {
+      page += 1;
+      return taken(batch, {
+        changes: [change(`record-${page}`, "2026-06-01T10:00:00Z", outing())],
+        cursor: 10 * page,
+        more: page < 3,
+      });
+    });
+    await flush(ANGLER, send);
+    expect(got.map((batch) => batch.cursor)).toEqual([null, 10, 20]);
+    expect((await entries()).map((one) => one.id)).toEqual(["record-1", "record-2", "record-3"]);
+    expect((await device.events.toArray()).length).toBe(0); // nothing of theirs is sent back
+  });
+
+  test("the later writing stands, be it theirs or what is still waiting here", async () => {
+    const id = newId();
+    await write(ANGLER, "outings", id, outing("2026-06-01T12:00:00Z"));
+    const theirs = (at: string, ended: string) =>
+      service((batch) => taken({ ...batch, events: [] }, { changes: [change(id, at, outing(ended))] }));
+    await flush(ANGLER, theirs("2020-01-01T00:00:00Z", "2026-06-01T11:00:00Z").send).catch(() => false);
+    expect((await device.entries.get(id))?.body).toMatchObject({ ended_at: "2026-06-01T12:00:00Z" });
+    await flush(ANGLER, theirs("2099-01-01T00:00:00Z", "2026-06-01T13:00:00Z").send).catch(() => false);
+    expect((await device.entries.get(id))?.body).toMatchObject({ ended_at: "2026-06-01T13:00:00Z" });
+  });
+
+  test("the order of writings is total and does not care how a time is written", () => {
+    const a = { at: "2026-06-01T10:00:00.500Z", device: "a", seq: 1 };
+    expect(later({ ...a, at: "2026-06-01T12:00:00.501+02:00" }, a)).toBe(true);
+    expect(later({ ...a, device: "b" }, a)).toBe(true);
+    expect(later({ ...a, seq: 2 }, a)).toBe(true);
+    expect(later(a, { ...a, at: "2026-06-01T10:00:00.500000Z" })).toBe(false);
+  });
+
+  test("a setting is never edited: the one that is known stands", () => {
+    const known = { id: "s", kind: "settings", at: "2026-01-01T00:00:00Z", device: "a", seq: 1 } as Entry;
+    expect(standing(known, { ...known, at: "2030-01-01T00:00:00Z" } as Entry)).toBe(known);
+  });
+});
+
+describe("a store of before", () => {
+  test("becomes writings: what was sent stays sent, what waited is sent once", async () => {
+    await device.delete();
+    const old = new Dexie("deriva");
+    old.version(1).stores({ entries: "id, [angler+seq], sent", inHand: "lie" });
+    old.version(2).stores({ answers: "key" });
+    const body = outing();
+    const kept = { kind: "outings", angler: ANGLER, refused: null, body };
+    await old.table("entries").bulkPut([
+      { ...kept, id: "a", seq: 1, sent: 1 },
+      { ...kept, id: "b", seq: 7, sent: 0 },
+    ]);
+    old.close();
+    await device.open();
+    expect(await waiting(ANGLER)).toBe(1);
+    const { send, events } = service();
+    await flush(ANGLER, send);
+    expect(events()).toMatchObject([{ record: "b", body, sequence: 2 }]);
+    await write(ANGLER, "outings", newId(), outing());
+    await flush(ANGLER, send);
+    expect(events().map((one) => one.sequence)).toEqual([2, 3]);
+  });
+});
+
 describe("on the bank without signal", () => {
   test("one tap makes outing, stop, setting and drift, in that order", async () => {
-    await tap(BANK, "clean", "slower");
+    await tap(BANK, "clean", { pace: "slower", lane: 2 });
     expect((await entries()).map((entry) => entry.kind)).toEqual(["outings", "stops", "settings", "drifts"]);
     const log = await readLog(ANGLER, "lie-1");
     expect(log.drifts.map((drift) => drift.body.outcome)).toEqual(["clean"]);
@@ -125,7 +285,7 @@ describe("on the bank without signal", () => {
 
   test("taps faster than drawings are all kept, under one outing", async () => {
     await start(BANK);
-    for (const outcome of ["clean", "tick", "hung", "fish"] as const) await tap(BANK, outcome, null);
+    for (const outcome of ["clean", "tick", "hung", "fish"] as const) await tap(BANK, outcome);
     const log = await readLog(ANGLER, "lie-1");
     expect(log.drifts.map((drift) => drift.body.outcome)).toEqual(["clean", "tick", "hung", "fish"]);
     expect((await entries()).filter((entry) => entry.kind === "outings")).toHaveLength(1);
@@ -133,8 +293,8 @@ describe("on the bank without signal", () => {
   });
 
   test("undo takes back the last standing drift, again and again, and its fish", async () => {
-    await tap(BANK, "clean", null);
-    const fish = await tap(BANK, "fish", null);
+    await tap(BANK, "clean");
+    const fish = await tap(BANK, "fish");
     await land(ANGLER, {
       drift_id: fish,
       species: "brown trout",
@@ -157,18 +317,18 @@ describe("on the bank without signal", () => {
   });
 
   test("a changed setting is a new one, and the next drift hangs under it", async () => {
-    await tap(BANK, "clean", null);
+    await tap(BANK, "clean");
     const deeper: InHand = { ...RIG, depth_setting_m: 1.1, setup: { ...SETUP, depth_setting_m: 1.1 } };
-    await tap({ ...BANK, inHand: deeper }, "tick", null);
+    await tap({ ...BANK, inHand: deeper }, "tick");
     const log = await readLog(ANGLER, "lie-1");
     expect(log.settings.map((setting) => setting.body.depth_setting_m)).toEqual([1, 1.1]);
     expect(log.drifts.at(-1)?.body.setting_id).toBe(log.settings.at(-1)?.id);
   });
 
   test("another beat ends the outing and begins one; another lie is another stop", async () => {
-    await tap(BANK, "clean", null);
-    await tap({ ...BANK, lie: "lie-2" }, "clean", null);
-    await tap({ ...BANK, beat: "beat-2", lie: "lie-9" }, "clean", null);
+    await tap(BANK, "clean");
+    await tap({ ...BANK, lie: "lie-2" }, "clean");
+    await tap({ ...BANK, beat: "beat-2", lie: "lie-9" }, "clean");
     const all = await entries();
     const outings = all.filter((entry) => entry.kind === "outings");
     expect(outings.map((entry) => entry.body.ended_at === null)).toEqual([false, true]);

@@ -1,7 +1,6 @@
 /** The log of the outing under way, read off the device's own entries; pure but for the hook at the end. */
 import { useLiveQuery } from "dexie-react-hooks";
-import { api, unwrap } from "../api/client";
-import { type Bodies, device, type Entry, type Kind } from "./records";
+import { device, type Entry, type Kind } from "./records";
 
 type Of<K extends Kind> = Extract<Entry, { kind: K }>;
 
@@ -56,53 +55,9 @@ export function logAt(entries: Entry[], lie: string): Log {
 
 /** The log at a lie as the device has it now. */
 export async function readLog(angler: string, lie: string): Promise<Log> {
-  const mine = device.entries.where("[angler+seq]").between([angler, -Infinity], [angler, Infinity]);
-  return logAt(await mine.toArray(), lie);
+  return logAt(await device.entries.where("angler").equals(angler).toArray(), lie);
 }
 
 /** The live log at a lie; undefined while the device is still being read. */
 export const useLog = (angler: string, lie: string): Log | undefined =>
   useLiveQuery(() => readLog(angler, lie), [angler, lie]);
-
-/** Bring an outing that is open on the service, but unknown here, on to this device. */
-export async function adoptOpenOuting(angler: string): Promise<void> {
-  const open = (await unwrap(api.GET("/api/outings"))).find((outing) => outing.ended_at === null);
-  if (!open || (await device.entries.get(open.id))) return;
-  const book = await unwrap(
-    api.GET("/api/outings/{outing_id}", { params: { path: { outing_id: open.id } } }),
-  );
-  const found: [Kind, string, Bodies[Kind]][] = [
-    ["outings", open.id, { beat_id: open.beat_id, started_at: open.started_at, ended_at: null }],
-  ];
-  for (const { id, lie_id, at, situation, settings } of book.stops) {
-    found.push(["stops", id, { outing_id: open.id, lie_id, at, situation }]);
-    for (const { drifts, ...setting } of settings) {
-      found.push(["settings", setting.id, { ...without(setting, "id"), stop_id: id }]);
-      for (const drift of drifts) {
-        const { outcome, pace } = drift;
-        found.push([
-          "drifts",
-          drift.id,
-          { setting_id: setting.id, at: drift.at, outcome, pace, undone: false },
-        ]);
-        for (const fish of drift.catches)
-          found.push(["catches", fish.id, { ...without(fish, "id"), drift_id: drift.id, undone: false }]);
-      }
-    }
-  }
-  const entries = found.map(([kind, id, body], k) => ({
-    id,
-    kind,
-    angler,
-    seq: k - found.length,
-    sent: 1,
-    refused: null,
-    body,
-  }));
-  await device.entries.bulkPut(entries as Entry[]);
-}
-
-function without<T extends object, K extends keyof T>(value: T, key: K): Omit<T, K> {
-  const { [key]: _, ...rest } = value;
-  return rest;
-}

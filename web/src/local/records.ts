@@ -1,5 +1,6 @@
 /** What is kept on the device, and where: one table a kind, each with the reason it is there. */
-import Dexie, { type EntityTable } from "dexie";
+import Dexie, { type EntityTable, type Transaction } from "dexie";
+import { v7 as uuidv7 } from "uuid";
 import type { Limits, RigKind, Setup } from "../api/client";
 import type { components } from "../api/generated";
 
@@ -11,16 +12,35 @@ export interface Bodies {
   settings: Schemas["SettingIn"];
   drifts: Schemas["DriftLogIn"];
   catches: Schemas["CatchIn"];
+  readings: Schemas["ReadingIn"];
 }
 export type Kind = keyof Bodies;
 
-/** One thing the angler wrote. It stays here for good; `sent` says whether the service has acknowledged this version. */
+/** Which writing of a record it is: the greatest of (at, device, seq) stands, on every device and on the service. */
+export interface Version {
+  at: string;
+  device: string;
+  seq: number;
+}
+
+/** One thing that was written here. Only ever added to, but for `sent` and `refused`: the truth until the service has it. */
+export interface Written<K extends Kind = Kind> extends Version {
+  id: string;
+  angler: string;
+  kind: K;
+  record: string;
+  zone: string;
+  body: Bodies[K];
+  sent: 0 | 1;
+  refused: string | null;
+}
+
+/** A record as it stands, by this device's writings and those it has heard of. */
 export type Entry = {
-  [K in Kind]: {
+  [K in Kind]: Version & {
     id: string;
     kind: K;
     angler: string;
-    seq: number;
     sent: 0 | 1;
     refused: string | null;
     body: Bodies[K];
@@ -39,21 +59,83 @@ export interface InHand {
 
 /** What the service last answered, so that the app opens without it. May be thrown away at any time: it can be asked again. */
 export interface Answers {
-  key: "answers";
+  key: string;
   state: unknown;
 }
 
+/** A beat that was taken along: what was answered for it, when, and how large it is with the engine. */
+export interface Pack {
+  beat: string;
+  angler: string;
+  at: number;
+  bytes: number;
+  state: unknown;
+}
+
+/** The device's own id, how far an angler's changes have been read, and how the last try to send went. */
+export interface Note {
+  key: string;
+  value: unknown;
+}
+
 export class Device extends Dexie {
+  events!: EntityTable<Written, "id">;
   entries!: EntityTable<Entry, "id">;
   inHand!: EntityTable<InHand, "lie">;
   answers!: EntityTable<Answers, "key">;
+  packs!: EntityTable<Pack, "beat">;
+  notes!: EntityTable<Note, "key">;
 
   constructor() {
     super("deriva");
-    // A change of these stores is a new version with a migration, never an edit of this line.
+    // A change of these stores is a new version with a migration, never an edit of a line that has been released.
     this.version(1).stores({ entries: "id, [angler+seq], sent", inHand: "lie" });
     this.version(2).stores({ answers: "key" });
+    this.version(3)
+      .stores({
+        events: "id, [angler+seq], [angler+sent+seq]",
+        entries: "id, angler",
+        packs: "beat",
+        notes: "key",
+      })
+      .upgrade(eachEntryIsAWriting);
   }
 }
 
+/** When a record was written, as far as it says; a migration must not fail on one that does not. */
+function writtenAt(body: Bodies[Kind]): string {
+  const at = Date.parse("at" in body ? body.at : body.started_at);
+  return new Date(Number.isNaN(at) ? Date.now() : at).toISOString();
+}
+
+/** Before version 3 a record was sent as it stood: what stands becomes its one writing. */
+async function eachEntryIsAWriting(change: Transaction): Promise<void> {
+  const id = uuidv7();
+  await change.table("notes").put({ key: "device", value: id });
+  const entries = (await change.table("entries").toArray()) as Entry[];
+  entries.sort((a, b) => a.seq - b.seq);
+  const events: Written[] = entries.map((one, k) => ({
+    id: uuidv7(),
+    device: id,
+    seq: k + 1,
+    angler: one.angler,
+    kind: one.kind,
+    record: one.id,
+    at: writtenAt(one.body),
+    zone: zone(),
+    body: one.body,
+    sent: one.sent,
+    refused: one.refused,
+  }));
+  await change.table("events").bulkPut(events);
+  await change
+    .table("entries")
+    .bulkPut(entries.map((one, k) => ({ ...one, at: events[k]?.at, device: id, seq: k + 1 })));
+}
+
+export const zone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
+
 export const device = new Device();
+
+/** What a writing touches, for a transaction around several. */
+export const LOG = [device.events, device.entries, device.notes] as const;

@@ -150,13 +150,22 @@ interface ChoiceProps<T extends string> {
   options: readonly (readonly [T, string])[];
   onChange: (value: T) => void;
   clearable?: () => void;
+  /** The options say what is chosen: the label is for those who hear the screen. */
+  quiet?: boolean;
 }
 
 /** One of a few. */
-export function Choice<T extends string>({ label, value, options, onChange, clearable }: ChoiceProps<T>) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  clearable,
+  quiet = false,
+}: ChoiceProps<T>) {
   return (
     <div>
-      <div className="text-sm text-soft">{label}</div>
+      {!quiet && <div className="text-sm text-soft">{label}</div>}
       <ToggleGroup.Root
         type="single"
         aria-label={label}

@@ -15,7 +15,8 @@ export type Unit =
   | "m²/s"
   | "m³/s"
   | "bead"
-  | "fish";
+  | "fish"
+  | "km";
 
 interface Scale {
   label: string;
@@ -37,6 +38,7 @@ const METRIC: Record<Unit, Scale> = {
   fish: { label: "cm", factor: 0.1, offset: 0, places: 0, step: 1 },
   s: { label: "s", factor: 1, offset: 0, places: 1, step: 0.1 },
   g: { label: "g", factor: 1, offset: 0, places: 2, step: 0.1 },
+  km: { label: "km", factor: 0.001, offset: 0, places: 0, step: 1 },
   kg: { label: "kg", factor: 0.001, offset: 0, places: 2, step: 0.1 },
   "m²/s": { label: "m²/s", factor: 1, offset: 0, places: 2, step: 0.1 },
   "m³/s": { label: "m³/s", factor: 1, offset: 0, places: 2, step: 0.1 },
@@ -52,6 +54,7 @@ const US: Record<Unit, Scale> = {
   reach: { label: "ft", factor: 1 / FOOT, offset: 0, places: 0, step: 1 },
   "°C": { label: "°F", factor: 1.8, offset: 32, places: 0, step: 1 },
   "°C apart": { label: "°F", factor: 1.8, offset: 0, places: 1, step: 0.1 },
+  km: { label: "mi", factor: 1 / (5280 * FOOT), offset: 0, places: 0, step: 1 },
   kg: { label: "lb", factor: 1 / 453.59237, offset: 0, places: 1, step: 0.1 },
   fish: { label: "in", factor: 1 / 25.4, offset: 0, places: 1, step: 0.5 },
   "m³/s": { label: "ft³/s", factor: 1 / FOOT ** 3, offset: 0, places: 0, step: 1 },

@@ -29,7 +29,7 @@ from deriva.core.advice.wording import grams, plain, qty
 from deriva.core.advice.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import Impossible, NotConverged
-from deriva.core.ranges import DEPTH_SETTING_M
+from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M
 from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
 from deriva.core.tackle.beads import LADDER_MM, ORDINARY_MM
 from deriva.core.tackle.flies import Fly
@@ -319,6 +319,11 @@ class Tuning:
     shot_g: float = 0.0
     float_: str | None = None
     tip_pace: float | None = None
+
+    def __post_init__(self) -> None:
+        """Check depth and bead."""
+        DEPTH_SETTING_M.check("tuning.depth_setting_m", self.depth_setting_m)
+        BEAD_MM.check("tuning.point_bead_mm", self.point_bead_mm)
 
 
 def _carried(carrier: Float, point: Fly, dropper: Fly | None, shot_g: float) -> None:

@@ -8,7 +8,7 @@ from deriva.core.advice.situation import Situation, WaterKind
 from deriva.core.advice.zone import Zone, strike_zone
 from deriva.core.drift.scenario import Scenario, Water
 from deriva.core.drift.sinking import Sinking, sinking
-from deriva.core.drift.steady import SteadyDrift, steady_drift
+from deriva.core.drift.steady import PIECES, SteadyDrift, steady_drift
 from deriva.core.rigs.spec import Rig, RigKind, assemble
 from deriva.core.water.profile import BedKind, current_speed, stone_height
 
@@ -152,14 +152,20 @@ class Sample:
 
 
 def sample(
-    rig: Rig, situation: Situation, column: Water, *, drift_m: float, pace_error: float = 0.0
+    rig: Rig,
+    situation: Situation,
+    column: Water,
+    *,
+    drift_m: float,
+    pace_error: float = 0.0,
+    pieces: int = PIECES,
 ) -> Sample:
-    """Settle a rig in one column and reckon its time in the strike zone there."""
+    """Settle a rig, its line in so many pieces, in one column and reckon its time in the strike zone there."""
     zone = strike_zone(
         feeding=situation.fish.level, depth_m=column.depth_m, temperature_c=situation.water.temperature_c
     )
     scenario = assemble(rig, column, pace_error=pace_error)
-    steady = steady_drift(scenario)
+    steady = steady_drift(scenario, pieces=pieces)
     curve = sinking(scenario, steady)
     duration = drift_m / max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)
     in_zone = [

@@ -11,7 +11,7 @@ from deriva.core.advice.advisor import NAMES, Tuning, advise, tuned_rig
 from deriva.core.advice.candidates import beads
 from deriva.core.advice.change import CYCLE_S, SECONDS
 from deriva.core.advice.lies import judge_lie
-from deriva.core.advice.situation import Situation
+from deriva.core.advice.situation import DECILE_Z, Situation
 from deriva.core.advice.wording import percent, qty
 from deriva.core.coach.belief import Belief, Response, Seen, begin, learn, respond
 from deriva.core.coach.thumb import Thumb, rule_of_thumb
@@ -52,6 +52,12 @@ OTHER_RIG = 0.15
 
 FAST_AND_TOUCHING = 3
 
+HIGH_TAKES = 2
+"""So many fish on the upper fly, on the drop or on the swing say that they feed higher (common practice, no source)."""
+
+LEARNED_DRIFTS, LEARNED_SHARE = 5, 0.8
+"""A depth is worth keeping after so many drifts, where it is known to within this share of the reading's spread."""
+
 
 @dataclass(frozen=True, slots=True)
 class Advice:
@@ -65,14 +71,26 @@ class Advice:
 
 
 @dataclass(frozen=True, slots=True)
+class Learned:
+    """A depth that the drifts have found, with its standard deviation, m: to be kept as an observation of the lie."""
+
+    depth_m: float
+    depth_sd_m: float
+
+
+@dataclass(frozen=True, slots=True)
 class Coaching:
-    """What the drifts say of the depth, what to do next, and what the rule of thumb would do."""
+    """What the drifts say of the depth, what to do next, and what the rule of thumb would do.
+
+    ``learned`` is None while the drifts say no more than the reading did.
+    """
 
     belief: Belief
     advice: Advice
     thumb: Thumb | None
     in_zone: float
     notes: tuple[str, ...]
+    learned: Learned | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,12 +189,19 @@ def _action(rig: Rig, after: Rig) -> Action:
 
 def _notes(drifts: Sequence[Seen]) -> tuple[str, ...]:
     """Say what the evidence points to beside depth."""
+    said: list[str] = []
     fast_and_low = sum(one.pace == "faster" and one.outcome in ("tick", "hung", "lost_fly") for one in drifts)
     if fast_and_low >= FAST_AND_TOUCHING:
-        return (
-            "Faster than the bubbles and touching: the bottom may outrun the top here. Fish mid-water, or the edge.",
+        said.append(
+            "Faster than the bubbles and touching: the bottom may outrun the top here. Fish mid-water, or the edge."
         )
-    return ()
+    takes = [one for one in drifts if one.fly is not None]
+    high = sum(one.fly in ("dropper", "dry") or one.phase in ("drop", "swing") for one in takes)
+    if high >= HIGH_TAKES and 2 * high > len(takes):
+        said.append(
+            f"{high} of {len(takes)} fish took the upper fly, or on the drop or the swing: they feed higher than the bed."
+        )
+    return tuple(said)
 
 
 def _here(drifts: Sequence[Seen]) -> int:
@@ -214,6 +239,14 @@ def _beyond(
     return None
 
 
+def learned(belief: Belief, situation: Situation, drifts: Sequence[Seen]) -> Learned | None:
+    """Return the depth that the drifts have found, if they say more than the reading did."""
+    spread = (belief.depth(0.9) - belief.depth(0.1)) / (2.0 * DECILE_Z[-1])
+    if len(drifts) < LEARNED_DRIFTS or spread > LEARNED_SHARE * situation.water.spread_m:
+        return None
+    return Learned(round(belief.depth(0.5), 2), round(max(spread, 0.01), 3))
+
+
 def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
     """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
     belief = learn(begin(situation), situation, drifts)
@@ -242,7 +275,7 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
         reason = f"In the zone for {percent(in_zone)} of the drift if it is {qty(middle, 'm')} deep: hold."
     else:
         action, kind = _action(rig, best.rig), rig.kind
-        reason = _why(belief, best.useful(weights), in_zone)
+        reason = _why(belief, best.useful(weights), in_zone, action)
     advice = Advice(action, kind, best.rig.depth_setting_m, best.rig.point.bead_mm or 0.0, reason)
     return Coaching(
         belief=belief,
@@ -250,12 +283,14 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
         thumb=rule_of_thumb(drifts) if drifts else None,
         in_zone=in_zone,
         notes=_notes(drifts),
+        learned=learned(belief, situation, drifts),
     )
 
 
-def _why(belief: Belief, then: float, now: float) -> str:
+def _why(belief: Belief, then: float, now: float, action: Action) -> str:
     """Say why a change is worth making: it fishes better, or it finds the bottom."""
     span = f"It looks {qty(belief.depth(0.1), 'm')} to {qty(belief.depth(0.9), 'm')} deep"
     if then > now + SAME_SHARE:
         return f"{span}: so set, the fly is in the zone for {percent(then)} of the drift, not {percent(now)}."
-    return f"{span}: this finds the bottom, and what it says is worth more than what it costs."
+    does = "clears the stones" if action in ("shallower", "lighter") else "finds the bottom"
+    return f"{span}: this {does}, and what it says is worth more than what it costs."

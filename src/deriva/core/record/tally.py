@@ -9,6 +9,7 @@ Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
 Pace = Literal["slower", "same", "faster"]
 Phase = Literal["drop", "drift", "swing"]
 LengthHow = Literal["eye", "measured", "none"]
+Condition = Literal["strong", "tired", "hurt"]
 FlyOnRig = Literal["point", "dropper", "dry"]
 
 

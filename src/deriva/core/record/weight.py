@@ -6,6 +6,7 @@ A standard weight is that of a fish in better than middling shape; one that was 
 import math
 
 from deriva.core.ranges import FISH_LENGTH_MM
+from deriva.core.record.tally import LengthHow
 
 STANDARD: dict[str, tuple[float, float]] = {
     "rainbow trout": (-5.023, 3.024),  # streams; Simpkins & Hubert 1996
@@ -24,3 +25,23 @@ def standard_weight(*, species: str, length_mm: float) -> float | None:
         return None
     intercept, slope = known
     return math.pow(10.0, intercept + slope * math.log10(FISH_LENGTH_MM.check("length_mm", length_mm)))
+
+
+LENGTH_ERROR: dict[LengthHow, float] = {"eye": 0.10, "measured": 0.02}
+"""Relative standard error of a length by eye, and against a mark on the rod or net (common practice, no source)."""
+
+BODY_SPREAD = 0.10
+"""Relative spread of the weights of fish of one length: fat and lean ones (common practice, no source)."""
+
+TENTH_Z = 1.2815516
+"""Standard normal quantile at 90 %."""
+
+
+def weight_spread(*, species: str, length_mm: float, how: LengthHow) -> tuple[float, float] | None:
+    """Return the weights, g, between which 8 of 10 such fish lie: by the error of the length, cubed, and by their shape."""
+    middle = standard_weight(species=species, length_mm=length_mm)
+    if middle is None or how not in LENGTH_ERROR:
+        return None
+    slope = STANDARD[species.strip().lower()][1]
+    wide = math.exp(TENTH_Z * math.hypot(slope * LENGTH_ERROR[how], BODY_SPREAD))
+    return middle / wide, middle * wide

@@ -2,11 +2,12 @@
 
 from typing import Literal
 
-DepthHow = Literal["eye", "line", "staff", "flow"]
+DepthHow = Literal["eye", "line", "staff", "drifts", "flow"]
 
-DEPTH_ERROR: dict[DepthHow, float] = {"eye": 0.25, "line": 0.10, "staff": 0.05, "flow": 0.15}
+DEPTH_ERROR: dict[DepthHow, float] = {"eye": 0.25, "line": 0.10, "staff": 0.05, "drifts": 0.15, "flow": 0.15}
 """Relative standard error: judged by eye, found by touching with a known length of line, or read off a wading staff
-(common practice, no source; by eye depth is the thing most often misjudged). ``flow``: not seen, but carried to the flow of
+(common practice, no source; by eye depth is the thing most often misjudged). ``drifts``: what the touches of some drifts say,
+where they do not say how surely. ``flow``: not seen, but carried to the flow of
 the day along the lie's rating, which learns nothing from it."""
 
 

@@ -66,6 +66,17 @@ async def caller(request: Request, token: Token = None) -> Angler:
 Caller = Annotated[Angler, Depends(caller)]
 
 
+def from_where(request: Request) -> str:
+    """Return where a request comes from, to count attempts by."""
+    return request.client.host if request.client else "nowhere"
+
+
+async def limit(request: Request, limit: account.Limit, whom: str) -> None:
+    """Count an attempt; raises :class:`TooMany` past what is allowed."""
+    sessions: Sessions = request.app.state.sessions
+    await account.limited(sessions, limit, whom)
+
+
 class Queue:
     """Turns at computing: so many at once, so many waiting, and no more."""
 

@@ -10,7 +10,8 @@ from starlette.exceptions import HTTPException as StarletteHTTPException
 from deriva.core.errors import DerivaError, NotConverged
 from deriva.service.schemas.base import Fault, Wire, faults_of
 from deriva.service.store.queries import NotYours
-from deriva.service.usecases.account import NoDemo
+from deriva.service.usecases import account
+from deriva.service.usecases.sync import NotTaken, OtherAngler
 
 log = logging.getLogger(__name__)
 
@@ -23,10 +24,15 @@ class Problem(Wire):
 
 RESPONSES: dict[int | str, dict[str, object]] = {
     400: {"model": Problem, "description": "The body could not be read"},
-    401: {"model": Problem, "description": "Nobody is signed in"},
+    401: {"model": Problem, "description": "Nobody is signed in, or address or password is not right"},
+    403: {
+        "model": Problem,
+        "description": "It may not be done: from another site, or before the address is confirmed",
+    },
     404: {"model": Problem, "description": "There is nothing of yours here"},
     413: {"model": Problem, "description": "The body is too large"},
-    429: {"model": Problem, "description": "Too much is being computed: come back when Retry-After says"},
+    429: {"model": Problem, "description": "Too much or too often: come back when Retry-After says"},
+    503: {"model": Problem, "description": "It took too long, or the database does not answer"},
     422: {"model": Problem, "description": "A field is wrong: which, what came, what is allowed"},
 }
 
@@ -52,6 +58,14 @@ def one(status: int, code: str, message: str, field: str | None = None) -> Respo
     return refusal(status, Fault(code=code, field=field, message=message))
 
 
+def unexpected(error: Exception) -> Response:
+    """Return the answer to what nothing else turns into one, and write it down."""
+    log.error("unexpected", exc_info=error)
+    return one(
+        500, "UNEXPECTED", "Something went wrong here, not with what you sent. What you logged is kept."
+    )
+
+
 def install(app: FastAPI) -> None:
     """Teach the app what each exception means."""
 
@@ -73,9 +87,45 @@ def install(app: FastAPI) -> None:
     async def _(_: Request, error: NotYours) -> Response:
         return one(404, "NOT_FOUND", f"There is no such {error.what} of yours.")
 
-    @app.exception_handler(NoDemo)
-    async def _(_: Request, error: NoDemo) -> Response:  # noqa: ARG001
+    @app.exception_handler(NotTaken)
+    async def _(_: Request, error: NotTaken) -> Response:
+        return refusal(404, *error.faults)
+
+    @app.exception_handler(OtherAngler)
+    async def _(_: Request, error: OtherAngler) -> Response:  # noqa: ARG001
+        return one(403, "OTHER_ANGLER", "This was written by another angler, who has to sign in to send it.")
+
+    @app.exception_handler(account.NoDemo)
+    async def _(_: Request, error: account.NoDemo) -> Response:  # noqa: ARG001
         return one(404, "NOT_FOUND", "There is no demo angler here: this is not the demo start.")
+
+    @app.exception_handler(account.WrongSignIn)
+    async def _(_: Request, error: account.WrongSignIn) -> Response:  # noqa: ARG001
+        return one(401, "WRONG_SIGN_IN", "Address or password is not right.")
+
+    @app.exception_handler(account.Unconfirmed)
+    async def _(_: Request, error: account.Unconfirmed) -> Response:  # noqa: ARG001
+        return one(403, "UNCONFIRMED", "This address is not confirmed yet: follow the link in its letter.")
+
+    @app.exception_handler(account.WeakPassword)
+    async def _(_: Request, error: account.WeakPassword) -> Response:
+        text = f"{error.why.rstrip('.')}. Four words that do not belong together are hard to guess."
+        return one(422, "WEAK_PASSWORD", text, "password")
+
+    @app.exception_handler(account.OldTicket)
+    async def _(_: Request, error: account.OldTicket) -> Response:  # noqa: ARG001
+        return one(422, "OLD_TICKET", "This link is used or over. Ask for another.", "ticket")
+
+    @app.exception_handler(account.SignUpClosed)
+    async def _(_: Request, error: account.SignUpClosed) -> Response:  # noqa: ARG001
+        return one(403, "CLOSED", "New accounts are not made here. Ask whoever runs this.")
+
+    @app.exception_handler(account.TooMany)
+    async def _(_: Request, error: account.TooMany) -> Response:
+        minutes = -(-error.retry_s // 60)
+        answer = one(429, "TOO_OFTEN", f"Tried too often. Try again in {minutes} min.")
+        answer.headers["Retry-After"] = str(error.retry_s)
+        return answer
 
     @app.exception_handler(Busy)
     async def _(_: Request, error: Busy) -> Response:  # noqa: ARG001
@@ -92,10 +142,3 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(StarletteHTTPException)
     async def _(_: Request, error: StarletteHTTPException) -> Response:
         return one(error.status_code, f"HTTP_{error.status_code}", str(error.detail))
-
-    @app.exception_handler(Exception)
-    async def _(_: Request, error: Exception) -> Response:
-        log.exception("unexpected", exc_info=error)
-        return one(
-            500, "UNEXPECTED", "Something went wrong here, not with what you sent. What you logged is kept."
-        )

@@ -28,7 +28,7 @@ router = APIRouter(tags=["imports"], prefix="/imports")
         }
     },
 )
-async def begin_import(  # noqa: PLR0917 - a route's arguments come by name
+async def begin_import(
     request: Request, caller: Caller, config: Config, import_id: UUID7, gauge_id: UUID, kind: imports.Format
 ) -> Response | ImportOut:
     """Take in a file of a gauge's past (RDB, WaterML 2.0 or CSV), in the background."""

@@ -9,7 +9,7 @@ from fastapi.responses import Response
 from deriva.core.advice.schools import DISAGREEMENTS
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.formats.build_pdf import build_pdf
-from deriva.service.schemas.coach import CoachIn, CoachOut, coach_out, coached
+from deriva.service.schemas.coach import CoachIn, CoachOut, coached_out
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.plan import (
     BuildIn,
@@ -48,7 +48,7 @@ def least_change(caller: Computing, body: ChangesIn) -> ChangesOut:  # noqa: ARG
 @router.post("/coach")
 def coach_on_the_bank(caller: Computing, body: CoachIn) -> CoachOut:  # noqa: ARG001
     """Say what the drifts so far tell of the water, and what to change next."""
-    return coach_out(coached(body))
+    return coached_out(body)
 
 
 @router.post("/compare")

@@ -1,38 +1,82 @@
-"""Signing in and out."""
+"""Signing in and out, and the sessions that are open."""
 
-from fastapi import APIRouter, Response
+from datetime import UTC, datetime
+from typing import Annotated
+from uuid import UUID
 
-from deriva.service.api.deps import COOKIE, Config, Me, Token, Transaction
-from deriva.service.schemas.log import AnglerIn, AnglerOut, SessionOut
+from fastapi import APIRouter, Header, Request, Response
+
+from deriva.service.api.deps import COOKIE, Config, Me, Token, Transaction, from_where, limit
+from deriva.service.schemas.account import AnglerIn, OpenSessionOut, SessionOut, SignInIn
+from deriva.service.schemas.log import AnglerOut, Stored
+from deriva.service.settings import Settings
+from deriva.service.store import accounts, queries
 from deriva.service.store.models import Angler
 from deriva.service.usecases import account
 
 router = APIRouter(tags=["session"])
+Agent = Annotated[str, Header(alias="user-agent", include_in_schema=False)]
 
 
-def _out(angler: Angler) -> AnglerOut:
-    return AnglerOut.model_validate(
-        {"id": angler.id, "name": angler.name, "units": angler.units, "school": angler.school}
+def angler_out(angler: Angler) -> AnglerOut:
+    """Return an angler as the angler sees it."""
+    return AnglerOut.model_validate({name: getattr(angler, name) for name in AnglerOut.model_fields})
+
+
+def remember(response: Response, token: str, config: Settings) -> None:
+    """Give the browser the token, where no script can read it."""
+    response.set_cookie(
+        COOKIE, token, max_age=account.SESSION_DAYS * 86400, httponly=True, samesite="lax", path="/",
+        secure=config.secure,
+    )  # fmt: skip
+
+
+async def session_out(session: Transaction, config: Settings, angler: Angler | None) -> SessionOut:
+    """Return the state of the session."""
+    nobody = not config.demo and not await accounts.any_account(session)
+    return SessionOut(
+        demo_start=config.demo,
+        first_run=nobody,
+        sign_up=config.sign_up or nobody,
+        angler=angler_out(angler) if angler else None,
     )
 
 
 @router.get("/session")
 async def read_session(session: Transaction, config: Config, token: Token = None) -> SessionOut:
     """Say who is signed in."""
-    angler = await account.who(session, token)
-    return SessionOut(demo_start=config.demo, angler=_out(angler) if angler else None)
+    return await session_out(session, config, await account.who(session, token))
+
+
+@router.post("/session")
+async def sign_in(
+    request: Request,
+    session: Transaction,
+    config: Config,
+    response: Response,
+    body: SignInIn,
+    agent: Agent = "",
+) -> SessionOut:
+    """Sign in with address and password."""
+    await limit(request, account.SIGN_IN_FROM, from_where(request))
+    await limit(request, account.SIGN_IN, body.email)
+    token, angler = await account.sign_in(
+        session, email=body.email, password=body.password.get_secret_value(), agent=agent, site=config.site
+    )
+    remember(response, token, config)
+    return await session_out(session, config, angler)
 
 
 @router.post("/session/demo")
-async def sign_in_as_demo(session: Transaction, config: Config, response: Response) -> SessionOut:
+async def sign_in_as_demo(
+    session: Transaction, config: Config, response: Response, agent: Agent = ""
+) -> SessionOut:
     """Sign in as the demo angler; on the demo start only."""
     if not config.demo:
         raise account.NoDemo
-    token, angler = await account.sign_in_demo(session)
-    response.set_cookie(
-        COOKIE, token, max_age=account.SESSION_DAYS * 86400, httponly=True, samesite="lax", path="/"
-    )
-    return SessionOut(demo_start=True, angler=_out(angler))
+    token, angler = await account.sign_in_demo(session, agent)
+    remember(response, token, config)
+    return await session_out(session, config, angler)
 
 
 @router.delete("/session")
@@ -42,12 +86,36 @@ async def sign_out(
     """Sign out."""
     if token:
         await account.sign_out(session, token)
-    response.delete_cookie(COOKIE, path="/")
-    return SessionOut(demo_start=config.demo, angler=None)
+    response.delete_cookie(COOKIE, path="/", httponly=True, samesite="lax", secure=config.secure)
+    return await session_out(session, config, None)
+
+
+@router.get("/sessions")
+async def list_sessions(session: Transaction, me: Me, token: Token = None) -> list[OpenSessionOut]:
+    """List the sessions that are open."""
+    here = account.hash_of(token or "")
+    return [
+        OpenSessionOut(
+            id=one.id,
+            agent=one.agent,
+            opened_at=one.opened_at,
+            seen_at=one.seen_at,
+            here=one.token_hash == here,
+        )
+        for one in await accounts.sessions_of(session, me.id, datetime.now(UTC))
+    ]
+
+
+@router.delete("/sessions/{session_id}")
+async def end_session(session: Transaction, me: Me, session_id: UUID) -> Stored:
+    """End a session: that browser is signed out."""
+    if not await accounts.end_session(session, me.id, session_id):
+        raise queries.NotYours("session")
+    return Stored(id=session_id)
 
 
 @router.put("/angler")
 async def change_angler(session: Transaction, me: Me, change: AnglerIn) -> AnglerOut:
-    """Change the units that the angler sees, or the school that the angler follows."""
-    school = None if change.school is None else change.school.model_dump()
-    return _out(await account.change(session, me.id, units=change.units, school=school))
+    """Change the units that the angler sees, the school that the angler follows, the home river."""
+    changes = change.model_dump(exclude_none=True)
+    return angler_out(await account.change(session, me.id, changes))

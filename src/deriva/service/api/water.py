@@ -12,7 +12,7 @@ from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
 from deriva.service.schemas.log import ReadingIn
 from deriva.service.schemas.places import BeatOut, LieOut
 from deriva.service.schemas.river import TodayOut
-from deriva.service.usecases import reading, rigging
+from deriva.service.usecases import reading, rigging, sync
 from deriva.service.usecases import today as days
 
 router = APIRouter(tags=["water"])
@@ -35,7 +35,8 @@ async def today(session: Transaction, me: Me, beat_id: UUID) -> TodayOut:
 @router.put("/readings/{reading_id}")
 async def put_reading(session: Transaction, me: Me, reading_id: UUID7, body: ReadingIn) -> LieOut:
     """Store a reading of a lie, or correct it."""
-    return await reading.put_reading(session, me, reading_id, body)
+    await sync.write(session, me.id, "readings", reading_id, body)
+    return await reading.lie_as_read(session, me, body.lie_id)
 
 
 @router.post("/column")

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Iterable
 from dataclasses import asdict
-from itertools import accumulate, pairwise
 from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field
@@ -13,6 +12,7 @@ from deriva.core.advice.advisor import NAMES, Advice, Judged, Tuning
 from deriva.core.advice.candidates import limits
 from deriva.core.advice.evaluate import Evaluation
 from deriva.core.advice.food import BODY_MM, Found, Rises, Stage, Where
+from deriva.core.advice.hanging import Part, TopMark, picture, setup
 from deriva.core.advice.presentations import presentations
 from deriva.core.advice.relax import relaxations
 from deriva.core.advice.situation import (
@@ -29,7 +29,7 @@ from deriva.core.advice.situation import (
 from deriva.core.advice.why import Why, explain
 from deriva.core.advice.wording import plain
 from deriva.core.ranges import Range
-from deriva.core.rigs.spec import TAG_M, Rig, RigKind
+from deriva.core.rigs.spec import TAG_M, RigKind
 from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.tank import FACTOR
@@ -218,10 +218,6 @@ class PointOut(Wire):
     height_m: float
 
 
-Part = Literal["point", "dropper", "shot"]
-TopMark = Literal["float", "dry", "tip"]
-
-
 class BodyOut(Wire):
     """A fly or shot in the picture; ``knot`` is the point of the line that it, or its tag, is tied in at."""
 
@@ -373,78 +369,6 @@ class TuneIn(Wire):
     tuning: TuningIn
 
 
-def setup_out(e: Evaluation) -> SetupOut:
-    """Return the rig of an evaluation, written out in full."""
-    rig = e.rig
-    dropper = rig.dropper
-    return SetupOut(
-        flies=rig.flies,
-        point_bead_mm=rig.point.bead_mm or 0.0,
-        point_form=rig.point.form,
-        point_hook=rig.point.hook,
-        point_dressing=rig.point.dressing,
-        dropper_form=dropper.form if dropper else None,
-        dropper_hook=dropper.hook if dropper else None,
-        dropper_bead_mm=dropper.bead_mm if dropper else None,
-        depth_setting_m=rig.depth_setting_m,
-        dropper_spacing_m=rig.dropper_spacing_m,
-        dropper_tag_m=rig.dropper_tag_m,
-        tippet_x=rig.tippet_x,
-        shot_g=rig.shot_g,
-        float_=rig.float_.name if rig.float_ else None,
-        tip_pace=rig.tip_pace if rig.float_ is None else None,
-        lead_m=e.lead_m,
-    )
-
-
-def parts(rig: Rig) -> list[Part]:
-    """Return what the bodies of an assembled rig are, in their order."""
-    dropper: list[Part] = ["dropper"] if rig.dropper is not None else []
-    shot: list[Part] = ["shot"] if rig.shot_g > 0.0 else []
-    return ["point", *dropper, *shot]
-
-
-def top_mark(rig: Rig) -> TopMark:
-    """Return what the top end of a rig is drawn as."""
-    return "tip" if rig.float_ is None else "dry" if rig.kind == "dry_dropper" else "float"
-
-
-def _sighter_points(e: Evaluation) -> int:
-    """Count the nodes of the settled line, from the tip down, that lie on its first section."""
-    if e.rig.float_ is not None:
-        return 0
-    nodes = zip(e.steady.shape_x_m, e.steady.shape_height_m, strict=True)
-    lengths = accumulate(math.dist(a, b) for a, b in pairwise(nodes))
-    return 1 + sum(length <= e.scenario.line[0].length_m + 1e-6 for length in lengths)
-
-
-def _picture(e: Evaluation) -> PictureOut:
-    depth = e.scenario.water.depth_m
-    return PictureOut(
-        depth_m=depth,
-        zone_low_m=e.zone.low_m,
-        zone_high_m=e.zone.high_m,
-        top=top_mark(e.rig),
-        top_size_mm=e.rig.float_.size_mm if e.rig.float_ else 0.0,
-        sighter_points=_sighter_points(e),
-        line=[
-            PointOut(x_m=x, height_m=z)
-            for x, z in zip(e.steady.shape_x_m, e.steady.shape_height_m, strict=True)
-        ],
-        bodies=[
-            BodyOut(part=part, knot=knot, x_m=x, height_m=depth - down, size_mm=1000.0 * body.diameter_m)
-            for part, knot, x, down, body in zip(
-                parts(e.rig),
-                e.steady.body_knot,
-                e.steady.body_x_m,
-                e.steady.body_depth_m,
-                e.scenario.bodies,
-                strict=True,
-            )
-        ],
-    )
-
-
 def _numbers(e: Evaluation) -> NumbersOut:
     return NumbersOut(
         fly_depth_m=e.steady.body_depth_m[0],
@@ -493,9 +417,9 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
         warnings=list(judged.warnings),
         criteria=[CriterionOut(name=c.name, value=c.value, text=c.text) for c in judged.criteria],
         loses_on=judged.loses_on,
-        setup=setup_out(e) if e else None,
+        setup=SetupOut.model_validate(asdict(setup(e))) if e else None,
         numbers=_numbers(e) if e else None,
-        picture=_picture(e) if e else None,
+        picture=PictureOut.model_validate(asdict(picture(e))) if e else None,
         why=whys_out(explain(e, situation)) if e else [],
         rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=judged.thumb_note),
         limits=_limits(situation),

@@ -1,5 +1,6 @@
 """What every schema shares: strict write models, bounded numbers, and faults that a person can act on."""
 
+import re
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Annotated, Any
@@ -109,6 +110,9 @@ _CODES = {
 }
 
 
+SECRET = re.compile(r"(^|\.)(password|old|new|ticket)$")
+
+
 def _shown(value: Any) -> str:  # noqa: ANN401
     text = ascii(value) if isinstance(value, str) and not value.isprintable() else repr(value)
     return text if len(text) <= 60 else text[:57] + "..."
@@ -138,6 +142,8 @@ def faults_of(errors: list[Any]) -> list[Fault]:
             )
         elif code == "OUT_OF_RANGE":
             message = f"{name} = {error['msg']}"
+        elif SECRET.search(name):
+            message = f"{name}: {error['msg'][0].lower()}{error['msg'][1:]}"  # what was typed is not said
         else:
             message = f"{name} = {_shown(error.get('input'))}: {error['msg'][0].lower()}{error['msg'][1:]}"
         faults.append(Fault(code=code, field=field, message=message))

@@ -1,11 +1,12 @@
 """The water column of a lie, for drawing, and one drift as frames."""
 
+from deriva.core.advice.hanging import Part, TopMark
 from deriva.core.advice.situation import Feeding
 from deriva.core.drift.bed import TouchKind
 from deriva.core.drift.mending import Way
 from deriva.core.drift.path import Handling
 from deriva.core.drift.transient import Entry
-from deriva.service.schemas.advise import Part, SituationModel, TopMark, TuningIn, WhyOut
+from deriva.service.schemas.advise import SituationModel, TuningIn, WhyOut
 from deriva.service.schemas.base import Wire
 
 

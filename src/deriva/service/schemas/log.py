@@ -10,7 +10,7 @@ from deriva.core import ranges as r
 from deriva.core.advice.food import Rises
 from deriva.core.advice.situation import Feeding
 from deriva.core.ranges import Range
-from deriva.core.record.tally import FlyOnRig, LengthHow, Outcome, Pace, Phase
+from deriva.core.record.tally import Condition, FlyOnRig, LengthHow, Outcome, Pace, Phase
 from deriva.core.rigs.spec import RigKind
 from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
@@ -70,6 +70,8 @@ class ReadingIn(Conditions):
     lie_id: UUID
     at: Moment
     depth_m: Annotated[float, Within(r.DEPTH_M)]
+    depth_sd_m: Annotated[float, Within(r.DEPTH_SD_M)] | None = None
+    """How surely the depth is known; null: as surely as things taken so are."""
     speed: Speed
 
 
@@ -134,6 +136,8 @@ class DriftLogIn(Wire):
     at: Moment
     outcome: Outcome
     pace: Pace | None = None
+    lane: Annotated[int, Within(r.LANE)] | None = None
+    stance: Annotated[int, Within(r.STANCE)] | None = None
     undone: bool = False
 
 
@@ -147,6 +151,7 @@ class CatchIn(Wire):
     length_how: LengthHow = "none"
     fly: FlyOnRig
     phase: Phase
+    condition: Condition | None = None
     undone: bool = False
 
 
@@ -165,8 +170,11 @@ class CatchOut(Wire):
     length_mm: float | None
     length_how: LengthHow
     weight_g: float | None
+    weight_low_g: float | None
+    weight_high_g: float | None
     fly: FlyOnRig
     phase: Phase
+    condition: Condition | None
 
 
 class DriftLogOut(Wire):
@@ -176,6 +184,8 @@ class DriftLogOut(Wire):
     at: datetime
     outcome: Outcome
     pace: Pace | None
+    lane: int | None
+    stance: int | None
     catches: list[CatchOut]
 
 
@@ -246,19 +256,9 @@ class AnglerOut(Wire):
 
     id: UUID
     name: str
+    demo: bool
     units: Units
     school: SchoolModel
-
-
-class AnglerIn(Wire):
-    """What an angler can change of the account; what is left out stays."""
-
-    units: Units | None = None
-    school: SchoolModel | None = None
-
-
-class SessionOut(Wire):
-    """The session: nobody, or an angler; and whether the demo button may be shown."""
-
-    demo_start: bool
-    angler: AnglerOut | None
+    home_river: str
+    asked: bool
+    leaves_at: datetime | None

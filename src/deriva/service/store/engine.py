@@ -4,6 +4,9 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
+from sqlalchemy import text
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession, async_sessionmaker, create_async_engine
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -28,3 +31,16 @@ def alembic_config(database_url: str) -> Config:
 def migrate(database_url: str) -> None:
     """Bring the schema to the newest revision."""
     command.upgrade(alembic_config(database_url), "head")
+
+
+async def readiness(sessions: Sessions) -> str | None:
+    """Return what keeps the database from being used, or None."""
+    wanted = ScriptDirectory.from_config(alembic_config("")).get_current_head()
+    try:
+        async with sessions() as session:
+            found = (
+                await session.execute(text("select version_num from alembic_version"))
+            ).scalar_one_or_none()
+    except (SQLAlchemyError, OSError):
+        return "The database does not answer."
+    return None if found == wanted else f"The database has schema {found}; {wanted} is wanted."

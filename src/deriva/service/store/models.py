@@ -7,6 +7,7 @@ from uuid import UUID
 
 from sqlalchemy import (
     BigInteger,
+    CheckConstraint,
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
@@ -14,6 +15,7 @@ from sqlalchemy import (
     MetaData,
     String,
     UniqueConstraint,
+    false,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -39,7 +41,7 @@ class Base(DeclarativeBase):
 
 
 class Angler(Base):
-    """An account. Sign-in by password comes with real accounts; for now only the demo angler exists."""
+    """Somebody whose river this is. Who may sign in has an :class:`Account`; the demo angler has none."""
 
     __tablename__ = "angler"
     id: Mapped[UUID] = mapped_column(primary_key=True)
@@ -47,6 +49,13 @@ class Angler(Base):
     units: Mapped[str] = mapped_column(String(8), default="metric")
     school: Mapped[dict[str, Any]] = mapped_column(default=dict)
     demo: Mapped[bool] = mapped_column(default=False)
+    changes: Mapped[int] = mapped_column(BigInteger, server_default="0", default=0)
+    """The position of the newest change of the angler's log; who raises it holds the row."""
+    home_river: Mapped[str] = mapped_column(String(80), server_default="", default="")
+    asked: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    """Whether units, school and home river have been asked for."""
+    leaves_at: Mapped[datetime | None]
+    """When everything of the angler's will be gone, if leaving was asked for."""
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
@@ -55,8 +64,53 @@ class SignIn(Base):
 
     __tablename__ = "sign_in"
     token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
-    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"))
+    id: Mapped[UUID] = mapped_column(server_default=func.gen_random_uuid(), unique=True)
+    """What the session is called in a list of sessions: not the token, nor its hash."""
+    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), index=True)
     expires_at: Mapped[datetime]
+    agent: Mapped[str] = mapped_column(String(200), server_default="", default="")
+    opened_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class Account(Base):
+    """How an angler signs in: an address and a password's hash. The names of the columns are the library's."""
+
+    __tablename__ = "account"
+    id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), primary_key=True)
+    email: Mapped[str] = mapped_column(String(254), unique=True)
+    hashed_password: Mapped[str] = mapped_column(String(300))
+    is_active: Mapped[bool] = mapped_column(default=True)
+    is_superuser: Mapped[bool] = mapped_column(default=False)
+    is_verified: Mapped[bool] = mapped_column(default=False)
+
+
+class Mail(Base):
+    """A letter in the simulated outbox: nothing is ever sent from here."""
+
+    __tablename__ = "mail"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(server_default=func.now(), index=True)
+    to: Mapped[str] = mapped_column(String(254))
+    subject: Mapped[str] = mapped_column(String(120))
+    text: Mapped[str] = mapped_column(String(2000))
+
+
+class Attempt(Base):
+    """How often something that is limited was tried in one span of time; ``key`` is a hash, no address."""
+
+    __tablename__ = "attempt"
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    since: Mapped[datetime] = mapped_column(primary_key=True)
+    count: Mapped[int]
+
+
+class Secret(Base):
+    """What only the service's processes know, made once and shared by all of them."""
+
+    __tablename__ = "secret"
+    name: Mapped[str] = mapped_column(String(40), primary_key=True)
+    value: Mapped[str] = mapped_column(String(100))
 
 
 class Owned:
@@ -270,6 +324,10 @@ class Drift(Owned, Base):
     at: Mapped[datetime]
     outcome: Mapped[str] = mapped_column(String(10))
     pace: Mapped[str | None] = mapped_column(String(10))
+    lane: Mapped[int | None]
+    """Current lanes across, the nearest is 1."""
+    stance: Mapped[int | None]
+    """Places to stand, the lowest downstream is 1."""
     undone: Mapped[bool] = mapped_column(default=False)
 
 
@@ -285,4 +343,53 @@ class Catch(Owned, Base):
     length_how: Mapped[str] = mapped_column(String(10))
     fly: Mapped[str] = mapped_column(String(10))
     phase: Mapped[str] = mapped_column(String(10))
+    condition: Mapped[str | None] = mapped_column(String(10))
     undone: Mapped[bool] = mapped_column(default=False)
+
+
+class Share(Owned, Base):
+    """A beat or an outing that another angler may read, until it is taken back. ``reader`` is an address: whether it is
+    anybody's is nobody's business. Places are moved by up to ``blur_m``, always the same way for one share.
+    """
+
+    __tablename__ = "share"
+    __table_args__ = (
+        UniqueConstraint("angler_id", "id"),
+        _under("beat", "beat_id"),
+        _under("outing", "outing_id"),
+        Index("ix_share_reader", "reader"),
+        CheckConstraint("(beat_id is null) <> (outing_id is null)", name="ck_share_one_thing"),
+    )
+    reader: Mapped[str] = mapped_column(String(254))
+    beat_id: Mapped[UUID | None]
+    outing_id: Mapped[UUID | None]
+    blur_m: Mapped[float]
+    turn: Mapped[float]
+    stretch: Mapped[float]
+    """How places are moved: a turn and a share of the distance, 0 to 1, drawn once."""
+    shared_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    revoked_at: Mapped[datetime | None]
+
+
+class Change(Base):
+    """One thing that a device wrote to the log, kept for good: the newest by :attr:`at` is what stands, the others are its
+    history. ``position`` counts an angler's changes in the order that they were taken in, without a gap.
+    """
+
+    __tablename__ = "change"
+    __table_args__ = (
+        UniqueConstraint("angler_id", "position"),
+        Index("ix_change_record", "angler_id", "record", "at"),
+    )
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"))
+    position: Mapped[int] = mapped_column(BigInteger)
+    device: Mapped[UUID]
+    sequence: Mapped[int] = mapped_column(BigInteger)
+    kind: Mapped[str] = mapped_column(String(10))
+    record: Mapped[UUID]
+    at: Mapped[datetime]
+    """When it was written, by the device's clock, but never later than it was taken in."""
+    zone: Mapped[str] = mapped_column(String(64))
+    body: Mapped[dict[str, Any]]
+    taken_at: Mapped[datetime] = mapped_column(server_default=func.now())

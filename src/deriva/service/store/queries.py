@@ -3,13 +3,13 @@
 Every function that touches an angler's rows takes the angler's id: this is the one place that keeps anglers apart.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any, TypeVar
 from uuid import UUID
 
-from sqlalchemy import delete, func, select, text, update
+from sqlalchemy import delete, func, inspect, select, text, update
 from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -22,6 +22,7 @@ from deriva.service.store.models import (
     Beat,
     BoxItem,
     Catch,
+    Change,
     Drift,
     Gauge,
     GaugeImport,
@@ -32,6 +33,7 @@ from deriva.service.store.models import (
     Reading,
     River,
     Setting,
+    Share,
     SignIn,
     Stop,
     WeatherHour,
@@ -80,6 +82,105 @@ async def put(
         raise
     if stored is None:
         raise NotYours(table.__tablename__)
+
+
+async def put_many(
+    session: AsyncSession,
+    table: type[Owned],
+    angler_id: UUID,
+    rows: Mapping[UUID, dict[str, Any]],
+    *,
+    replace: bool,
+    keep: Collection[str] = (),
+) -> set[UUID]:
+    """Write rows under the ids their writers made; return which are the angler's: those that are another's are left alone.
+
+    With ``replace`` a later version takes the place of the earlier, but for the columns to ``keep``; without, the first stands.
+    """
+    if not rows:
+        return set()
+    target = inspect(table).local_table
+    statement = insert(target)
+    named = next(iter(rows.values()))
+    fresh = {name: statement.excluded[name] for name in named if name not in keep} if replace else {}
+    once = statement.on_conflict_do_update(
+        index_elements=["id"],
+        set_=fresh or {"id": statement.excluded.id},
+        where=target.c.angler_id == angler_id,
+    ).returning(target.c.id)
+    # the rows go in beside the statement, which is then compiled once for any number of them
+    values = [{"id": row, "angler_id": angler_id, **one} for row, one in rows.items()]
+    return set((await session.execute(once, values)).scalars())
+
+
+async def owned(
+    session: AsyncSession, table: type[Owned], angler_id: UUID, rows: Collection[UUID]
+) -> set[UUID]:
+    """Return which of these rows are the angler's."""
+    statement = select(table.id).where(table.angler_id == angler_id, table.id.in_(rows))
+    return set((await session.execute(statement)).scalars()) if rows else set()
+
+
+async def hold_log(session: AsyncSession, angler_id: UUID) -> int:
+    """Hold an angler's log until the transaction ends; return the position of its newest change."""
+    statement = select(Angler.changes).where(Angler.id == angler_id).with_for_update()
+    return (await session.execute(statement)).scalar_one()
+
+
+async def known_changes(session: AsyncSession, ids: Collection[UUID]) -> dict[UUID, tuple[UUID, datetime]]:
+    """Return whose and of when those of these changes are that have been taken in before."""
+    if not ids:
+        return {}
+    statement = select(Change.id, Change.angler_id, Change.at).where(Change.id.in_(ids))
+    return {row: (owner, at) for row, owner, at in (await session.execute(statement)).all()}
+
+
+async def newest_changes(
+    session: AsyncSession, angler_id: UUID, records: Collection[UUID]
+) -> dict[UUID, tuple[datetime, UUID, int]]:
+    """Return the order (time, device, sequence) of the writing that stands, of those of these records that have one."""
+    if not records:
+        return {}
+    statement = (
+        select(Change.record, Change.at, Change.device, Change.sequence)
+        .where(Change.angler_id == angler_id, Change.record.in_(records))
+        .ext(distinct_on(Change.record))
+        .order_by(Change.record, Change.at.desc(), Change.device.desc(), Change.sequence.desc())
+    )
+    return {row: (at, device, seq) for row, at, device, seq in (await session.execute(statement)).all()}
+
+
+async def add_changes(session: AsyncSession, angler_id: UUID, changes: Sequence[dict[str, Any]]) -> None:
+    """Add to the history of the angler's log, which must be held; the positions go on from its newest."""
+    if not changes:
+        return
+    await session.execute(insert(Change), [{"angler_id": angler_id, **one} for one in changes])
+    newest = changes[-1]["position"]
+    await session.execute(update(Angler).where(Angler.id == angler_id).values(changes=newest))
+
+
+async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: int) -> int:
+    """Return the position before the first change of an outing that is still open; that of the newest if none is."""
+    statement = (
+        select(func.min(Change.position))
+        .join(Outing, Outing.id == Change.record)
+        .where(Change.angler_id == angler_id, Outing.angler_id == angler_id, Outing.ended_at.is_(None))
+    )
+    first = (await session.execute(statement)).scalar_one_or_none()
+    return newest if first is None else first - 1
+
+
+async def changes_after(
+    session: AsyncSession, angler_id: UUID, position: int, *, but_of: UUID, most: int
+) -> Sequence[Change]:
+    """Return an angler's changes after a position, but those of one device, in order."""
+    statement = (
+        select(Change)
+        .where(Change.angler_id == angler_id, Change.position > position, Change.device != but_of)
+        .order_by(Change.position)
+        .limit(most)
+    )
+    return (await session.execute(statement)).scalars().all()
 
 
 async def get_owned(session: AsyncSession, table: type[Row], angler_id: UUID, row_id: UUID) -> Row:
@@ -425,3 +526,63 @@ async def end_unfinished_imports(session: AsyncSession, *, message: str) -> None
         .where(GaugeImport.ended_at.is_(None))
         .values(state="failed", message=message, ended_at=func.now())
     )
+
+
+def _name_of_share() -> Any:  # noqa: ANN401 - an expression of SQL
+    return func.coalesce(Beat.name, func.to_char(Outing.started_at, "YYYY-MM-DD"))
+
+
+async def shares_of(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[Share, str]]:
+    """Return what an angler shares, each with the name of the beat or the day of the outing."""
+    statement = (
+        select(Share, _name_of_share())
+        .outerjoin(Beat, Beat.id == Share.beat_id)
+        .outerjoin(Outing, Outing.id == Share.outing_id)
+        .where(Share.angler_id == angler_id, Share.revoked_at.is_(None))
+        .order_by(Share.shared_at.desc(), Share.id)
+    )
+    return [(one, name) for one, name in (await session.execute(statement)).all()]
+
+
+async def shared_with(session: AsyncSession, reader: str) -> Sequence[tuple[Share, str, str]]:
+    """Return what is shared with an address, each with its owner's name and its own."""
+    statement = (
+        select(Share, Angler.name, _name_of_share())
+        .join(Angler, Angler.id == Share.angler_id)
+        .outerjoin(Beat, Beat.id == Share.beat_id)
+        .outerjoin(Outing, Outing.id == Share.outing_id)
+        .where(Share.reader == reader, Share.revoked_at.is_(None))
+        .order_by(Share.shared_at.desc(), Share.id)
+    )
+    return [(one, owner, name) for one, owner, name in (await session.execute(statement)).all()]
+
+
+async def share_for(session: AsyncSession, reader: str, share_id: UUID) -> Share:
+    """Return a share for its reader; raises :class:`NotYours` for anybody else, and once it is taken back."""
+    statement = select(Share).where(
+        Share.id == share_id, Share.reader == reader, Share.reader != "", Share.revoked_at.is_(None)
+    )
+    found = (await session.execute(statement)).scalar_one_or_none()
+    if found is None:
+        raise NotYours("share")
+    return found
+
+
+async def revoke_share(session: AsyncSession, angler_id: UUID, share_id: UUID) -> None:
+    """Take a share of the angler's back."""
+    share = await get_owned(session, Share, angler_id, share_id)
+    share.revoked_at = func.now()
+    await session.flush()
+
+
+SECRET_TABLES = ("sign_in",)
+
+
+async def all_rows(session: AsyncSession, angler_id: UUID) -> dict[str, list[dict[str, Any]]]:
+    """Return every row that is an angler's, by table, but for the hashes of sessions."""
+    found: dict[str, list[dict[str, Any]]] = {}
+    for table in Base.metadata.sorted_tables:
+        if "angler_id" in table.c and table.name not in SECRET_TABLES:
+            rows = await session.execute(select(table).where(table.c.angler_id == angler_id))
+            found[str(table.name)] = [{str(k): v for k, v in row.items()} for row in rows.mappings()]
+    return found

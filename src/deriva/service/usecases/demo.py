@@ -115,7 +115,7 @@ async def seed(session: AsyncSession) -> Angler:
     angler = await queries.demo_angler(session)
     if angler is not None:
         return angler
-    angler = Angler(id=uuid7(), name="Demo angler", demo=True, school={}, units="metric")
+    angler = Angler(id=uuid7(), name="Demo angler", demo=True, asked=True, school={}, units="metric")
     session.add(angler)
     await session.flush()
     river = River(id=uuid7(), angler_id=angler.id, name="Marrowen", latitude=LATITUDE, longitude=LONGITUDE)

@@ -4,81 +4,38 @@ import csv
 import io
 from collections import defaultdict
 from dataclasses import asdict
-from typing import Any, cast
+from typing import cast
 from uuid import UUID
 
-from pydantic import BaseModel
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.ranges import FISH_LENGTH_MM
 from deriva.core.record.effort import rate
-from deriva.core.record.tally import Outcome, tally
-from deriva.core.record.weight import standard_weight
+from deriva.core.record.tally import LengthHow, Outcome, tally
+from deriva.core.record.weight import standard_weight, weight_spread
 from deriva.service.schemas.log import (
-    CatchIn,
     CatchOut,
-    DriftLogIn,
     DriftLogOut,
     LedgerOut,
-    OutingIn,
     OutingOut,
-    SettingIn,
     SettingOut,
-    StopIn,
     StopOut,
     TallyOut,
 )
 from deriva.service.store import queries
-from deriva.service.store.models import Base, Beat, Catch, Drift, Outing, Setting, Stop
+from deriva.service.store.models import Beat, Catch, Outing
 
-TABLES: dict[type[BaseModel], tuple[type[Base], bool]] = {
-    StopIn: (Stop, False),
-    SettingIn: (Setting, False),
-    DriftLogIn: (Drift, True),
-    CatchIn: (Catch, True),
-}
-"""What is written where, and whether a later version replaces the first (a setting is never edited)."""
-
-CONDITIONS = ("clarity_m", "temperature_c", "flow_class", "wind_m_s")
+WEIGHTS = ("weight_g", "weight_low_g", "weight_high_g")
 
 
-async def put_entry(
-    session: AsyncSession, angler_id: UUID, row_id: UUID, entry: StopIn | SettingIn | DriftLogIn | CatchIn
-) -> None:
-    """Store a stop, setting, drift or catch under the id that its writer made."""
-    table, replace = TABLES[type(entry)]
-    values = {
-        name: value.model_dump(mode="json", by_alias=True) if isinstance(value, BaseModel) else value
-        for name, value in entry
-    }
-    await queries.put(session, table, angler_id, row_id, values, replace=replace)
-
-
-async def put_outing(session: AsyncSession, angler_id: UUID, outing_id: UUID, outing: OutingIn) -> None:
-    """Start an outing, freezing the newest conditions read on its beat, or end one that has been started."""
-    try:
-        started = await queries.get_owned(session, Outing, angler_id, outing_id)
-        conditions = started.conditions
-    except queries.NotYours:
-        conditions = await _conditions(session, angler_id, outing.beat_id)
-    values = {**dict(outing), "conditions": conditions}
-    await queries.put(session, Outing, angler_id, outing_id, values, replace=True)
-
-
-async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> dict[str, Any]:
-    lies = {lie.id for lie in await queries.lies(session, angler_id) if lie.beat_id == beat_id}
-    readings = [r for r in (await queries.newest_readings(session, angler_id)).values() if r.lie_id in lies]
-    if not readings:
-        return {}
-    newest = max(readings, key=lambda reading: reading.at)
-    return {"read_at": newest.at.isoformat(), **{name: getattr(newest, name) for name in CONDITIONS}}
-
-
-def _weight(fish: Catch) -> float | None:
-    """Return what a fish of this length is reckoned to weigh, g."""
+def _weights(fish: Catch) -> tuple[float | None, float | None, float | None]:
+    """Return what a fish of this length is reckoned to weigh, g, and between what 8 of 10 such fish lie."""
     if fish.length_mm is None:
-        return None
-    return standard_weight(species=fish.species, length_mm=FISH_LENGTH_MM.clamp(fish.length_mm))
+        return None, None, None
+    length = FISH_LENGTH_MM.clamp(fish.length_mm)
+    how = cast("LengthHow", fish.length_how)
+    spread = weight_spread(species=fish.species, length_mm=length, how=how) or (None, None)
+    return standard_weight(species=fish.species, length_mm=length), *spread
 
 
 def _tally(outcomes: list[str]) -> TallyOut:
@@ -117,8 +74,8 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     for row in catches:
         fish[row.drift_id].append(
             CatchOut.model_validate(
-                {n: getattr(row, n) for n in CatchOut.model_fields if n != "weight_g"}
-                | {"weight_g": _weight(row)}
+                {n: getattr(row, n) for n in CatchOut.model_fields if n not in WEIGHTS}
+                | dict(zip(WEIGHTS, _weights(row), strict=True))
             )
         )
     taken: defaultdict[UUID, list[DriftLogOut]] = defaultdict(list)
@@ -130,6 +87,8 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
                     "at": drift.at,
                     "outcome": drift.outcome,
                     "pace": drift.pace,
+                    "lane": drift.lane,
+                    "stance": drift.stance,
                     "catches": fish[drift.id],
                 }
             )
@@ -158,11 +117,11 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     return LedgerOut(outing=_outing_out(outing, beat.name, [drift.outcome for drift in drifts]), stops=stops)
 
 
-FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase")
+FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase", "condition")
 CSV_COLUMNS = (
     "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
-    "clarity[m]", "temperature[Cel]", "drift_id", "outcome", "pace", "species", "length[mm]", "length_how",
-    "weight_by_length[g]", "fly", "phase",
+    "clarity[m]", "temperature[Cel]", "drift_id", "lane", "stance", "outcome", "pace", "species", "length[mm]", "length_how",
+    "weight_by_length[g]", "fly", "phase", "condition",
 )  # fmt: skip
 
 
@@ -184,7 +143,7 @@ async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) ->
                         (
                             drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
                             setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
-                            water.clarity_m, water.temperature_c, drift.id, drift.outcome, drift.pace,
+                            water.clarity_m, water.temperature_c, drift.id, drift.lane, drift.stance, drift.outcome, drift.pace,
                             *(getattr(fish, name, None) for name in FISH),
                         )
                     )  # fmt: skip

@@ -4,6 +4,7 @@ from dataclasses import asdict
 
 from deriva.core.advice.advisor import NAMES, judge_rig, tuned_rig
 from deriva.core.advice.change import DRIFTS_TO_COME, Change, changes
+from deriva.core.advice.hanging import setup
 from deriva.core.advice.situation import Situation
 from deriva.core.advice.wording import percent, plain, qty
 from deriva.core.plan.compare import BETTER, Map, better_over, turning_depth, zone_map
@@ -12,7 +13,7 @@ from deriva.core.rigs.spec import Rig, RigKind
 from deriva.core.water.properties import GRAVITY_M_S2
 from deriva.service.formats.build_pdf import Card, Row
 from deriva.service.formats.measures import length, load
-from deriva.service.schemas.advise import setup_out
+from deriva.service.schemas.advise import SetupOut
 from deriva.service.schemas.plan import (
     BuildIn,
     BuildOut,
@@ -32,7 +33,7 @@ def _change_out(change: Change) -> ChangeOut:
         kind=change.kind,
         words=change.words,
         rig=change.rig.kind,
-        setup=setup_out(change.judged.evaluation),
+        setup=SetupOut.model_validate(asdict(setup(change.judged.evaluation))),
         seconds=change.seconds,
         gain=change.gain,
         worth=change.worth,

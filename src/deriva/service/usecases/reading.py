@@ -276,15 +276,14 @@ def reading_values(reading: ReadingIn) -> dict[str, Any]:
         found = (speed.surface_speed_m_s, speed.error_m_s if isinstance(speed, SpeedTimed) else None)
     values["surface_speed_m_s"], values["speed_error_m_s"] = found
     values["speed_how"] = "typed" if speed.how == "typed" else "bubbles"
-    values["depth_sd_m"] = depth_sd(depth_m=reading.depth_m, how=reading.depth_how)
+    if reading.depth_sd_m is None:
+        values["depth_sd_m"] = depth_sd(depth_m=reading.depth_m, how=reading.depth_how)
     return values
 
 
-async def put_reading(session: AsyncSession, angler: Angler, reading_id: UUID, reading: ReadingIn) -> LieOut:
-    """Store a reading, or its correction under the same id; return the lie as it now stands."""
-    values = reading_values(reading)
-    await queries.put(session, Reading, angler.id, reading_id, values, replace=True)
-    lie = await queries.get_owned(session, Lie, angler.id, reading.lie_id)
+async def lie_as_read(session: AsyncSession, angler: Angler, lie_id: UUID) -> LieOut:
+    """Return a lie as it now stands, the flows of its readings filled in from the gauge."""
+    lie = await queries.get_owned(session, Lie, angler.id, lie_id)
     beat = await queries.get_owned(session, Beat, angler.id, lie.beat_id)
     gauge = await queries.gauge_of_river(session, angler.id, beat.river_id)
     if gauge is not None:

@@ -5,6 +5,7 @@ from dataclasses import asdict
 
 from deriva.core.advice.advisor import advise, judge_rig, tuned_rig
 from deriva.core.advice.evaluate import evaluate, hang_rate
+from deriva.core.advice.hanging import parts, top_mark
 from deriva.core.advice.mends import mend_advice
 from deriva.core.advice.why import explain_drift
 from deriva.core.drift.path import DriftPath, drift_path
@@ -18,9 +19,7 @@ from deriva.service.schemas.advise import (
     SituationWater,
     TuningIn,
     advice_out,
-    parts,
     ranked_out,
-    top_mark,
     whys_out,
 )
 from deriva.service.schemas.column import MendOut, PathIn, PathOut, TouchOut

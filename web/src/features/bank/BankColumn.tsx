@@ -10,11 +10,11 @@ const RULER_PX = 40;
 /** The rig in hand in its column, small, above the keys. */
 export function BankColumn({
   situation,
-  ranked,
+  picture,
   belief,
 }: {
   situation: Situation;
-  ranked: Ranked | undefined;
+  picture: Ranked["picture"] | undefined;
   /** What the drifts say of the depth; undefined before the first. */
   belief: Coaching["depth_belief_m"] | undefined;
 }) {
@@ -51,9 +51,7 @@ export function BankColumn({
           />
           {belief && <Band frame={frame} belief={belief} />}
           <Ruler frame={frame} />
-          {ranked?.picture && (
-            <HangingRig frame={frame} picture={ranked.picture} left={RULER_PX} right={width} active />
-          )}
+          {picture && <HangingRig frame={frame} picture={picture} left={RULER_PX} right={width} active />}
         </svg>
       )}
     </div>

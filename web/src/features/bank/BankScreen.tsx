@@ -1,36 +1,52 @@
 import { Link } from "@tanstack/react-router";
 import { Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { type CoachIn, type Outcome, type Pace, type Ranked, Refused } from "../../api/client";
-import { useAdvice, useCoach, useSession, useToday, useTune } from "../../api/hooks";
+import {
+  type CoachIn,
+  type Outcome,
+  type Pace,
+  type Ranked,
+  type ReadingIn,
+  Refused,
+} from "../../api/client";
+import { useAdvice, useCoach, useHung, useToday } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeys } from "../../app/shortcuts";
+import { useKeptAngler } from "../../local/angler";
+import { NotHere, wake } from "../../local/engine";
 import { take, tuningOf, useInHand } from "../../local/inhand";
 import { type Log, useLog } from "../../local/logbook";
+import { flush } from "../../local/outbox";
+import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { baseOf, changed, idFor } from "../read/base";
 import { BankColumn } from "./BankColumn";
+import { BubbleSheet } from "./BubbleSheet";
 import { CatchSheet } from "./CatchSheet";
 import { ChangeSheet } from "./ChangeSheet";
 import { CoachDo, CoachWhy, changes } from "./CoachLine";
-import { end, start, tap, undo } from "./useBank";
+import { LaneStrip, type Spot } from "./LaneStrip";
+import { StopAndRead } from "./StopAndRead";
+import { useAwake } from "./useAwake";
+import { end, observe, start, tap, undo } from "./useBank";
 
 export const BankScreen = () => <WithLie>{(at) => <WithRig key={at.lie.id} {...at} />}</WithLie>;
 
 /** The rig in hand, or else the one that the advisor puts first. */
 function WithRig(at: AtLie) {
-  const session = useSession();
+  const kept = useKeptAngler();
   const inHand = useInHand(at.lie.id);
   const advice = useAdvice(at.situation);
   const best = advice.data?.ranked[0];
   useEffect(() => {
     if (inHand === null && best) take(at.lie.id, best);
   }, [inHand, best, at.lie.id]);
-  const angler = session.data?.angler?.id;
+  const angler = kept?.id; // logging goes on when the session has ended
   if (inHand && angler)
     return <Bank {...at} inHand={inHand} angler={angler} cautions={advice.data?.cautions ?? []} />;
-  if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   return <Working what="Taking up the rig" />;
 }
 
@@ -51,8 +67,8 @@ const KEYS: readonly OutcomeKey[] = [
 ];
 
 const PACES = [
-  ["slower", "slower"],
-  ["same", "same"],
+  ["slower", "slower than bubbles"],
+  ["same", "same pace"],
   ["faster", "faster"],
 ] as const;
 
@@ -61,6 +77,9 @@ const RIG: Record<Ranked["rig"], string> = {
   indicator: "Indicator",
   dry_dropper: "Dry-dropper",
 };
+
+/** What nobody should start on without having read it. */
+const GRAVE = /^(Stop|Do not|Closed|Thunder|Spate)/;
 
 const SIGN: Record<Outcome, string> = {
   clean: "·",
@@ -75,11 +94,17 @@ const SIGN: Record<Outcome, string> = {
 function fishedSoFar(log: Log | undefined, inHand: InHand): CoachIn | null {
   if (!log?.stop || log.drifts.length === 0) return null;
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
-  const drifts = log.drifts.flatMap(({ body }) => {
+  const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
     if (set?.rig !== inHand.rig) return [];
     const { depth_setting_m, point_bead_mm } = set;
-    return [{ depth_setting_m, point_bead_mm, outcome: body.outcome, pace: body.pace ?? null }];
+    const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
+    return [
+      {
+        ...{ depth_setting_m, point_bead_mm, outcome: body.outcome, pace: body.pace ?? null },
+        ...(fish ? { fly: fish.fly, phase: fish.phase } : {}),
+      },
+    ];
   });
   return {
     situation: log.stop.body.situation,
@@ -100,15 +125,36 @@ function Bank({
   const { show } = useUnits();
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
-  const tuned = useTune(situation, tuningOf(inHand.rig, inHand.setup));
+  const hung = useHung(situation, tuningOf(inHand.rig, inHand.setup));
   const coach = useCoach(fishedSoFar(log, inHand));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
   const [changing, setChanging] = useState(false);
+  const [keptDepth, setKeptDepth] = useState<number | null>(null);
+  const [timing, setTiming] = useState(false);
+  const [reading, setReading] = useState(false);
+  const [moved, setMoved] = useState<Spot | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const busy = useRef(Promise.resolve());
   const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand };
   const fishing = Boolean(log?.outing && log.stop);
+  useAwake(fishing);
+  const last = log?.drifts.at(-1)?.body;
+  const spot: Spot = moved ?? { lane: last?.lane ?? 1, stance: last?.stance ?? 1 };
+  const grave = [...new Set([...(today.data?.urgent ?? []), ...cautions.slice(0, -1)])].filter((text) =>
+    GRAVE.test(text),
+  );
+  const begin = () => {
+    setReading(false);
+    void askToKeep().catch(() => false);
+    act(() => start(bank));
+  };
+  /** Write down what was seen, on top of the reading of the day. */
+  const seen = (change: Partial<ReadingIn>) => {
+    const { reading: before } = lie;
+    if (!before) return;
+    act(() => observe(angler, idFor(lie, before), changed(baseOf(lie, situation, before), change)));
+  };
   // taps queue up behind each other and are never dropped; what cannot be kept is said
   const act = (action: () => Promise<unknown>) => {
     busy.current = busy.current.then(action).then(
@@ -119,7 +165,7 @@ function Bank({
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
     act(async () => {
-      const id = await tap(bank, outcome, pace);
+      const id = await tap(bank, outcome, { pace, ...spot });
       setPace(null);
       if (outcome === "fish") setLanding(id);
     });
@@ -130,13 +176,17 @@ function Bank({
       ? { ...Object.fromEntries(KEYS.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
       : {},
   );
+  const packed = fishing && !navigator.onLine;
+  useEffect(() => {
+    if (packed) wake(); // so that the first word of the coach does not wait for it
+  }, [packed]);
   if (!log) return <Working what="Opening the log" />;
   // an answer to earlier drifts is no answer to these: without signal there is none
-  const lost = coach.fetchStatus === "paused" || (coach.isError && !(coach.error instanceof Refused));
+  const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);
   const advised = log.drifts.length > 0 && !mute ? coach.data : undefined;
   return (
-    <div className="grid gap-3 lg:grid-cols-2 lg:gap-6">
+    <div className="grid gap-1 lg:grid-cols-2 lg:gap-6">
       <div>
         <div className="max-lg:sr-only">
           <LieTitle lie={lie} beat={beat} />
@@ -144,8 +194,8 @@ function Bank({
         <h1 className="text-2xl font-bold">
           {RIG[inHand.rig]} · {show(inHand.point_bead_mm, "bead")} · {show(inHand.depth_setting_m, "m")}
         </h1>
-        <BankColumn situation={situation} ranked={tuned.data} belief={advised?.depth_belief_m} />
-        <p className="mt-2 flex min-h-7 flex-wrap items-baseline gap-x-3" aria-live="polite">
+        <BankColumn situation={situation} picture={hung.data?.picture} belief={advised?.depth_belief_m} />
+        <p className="mt-1 flex min-h-14 flex-wrap items-center gap-x-3" aria-live="polite">
           <b>
             {log.drifts.length} {log.drifts.length === 1 ? "drift" : "drifts"} here
           </b>
@@ -163,9 +213,15 @@ function Bank({
               .join("")}
           </span>
           {log.catches.length > 0 && <span>{log.catches.length} in the book</span>}
-          <span className="ml-auto text-sm text-soft">
-            {log.waiting === 0 ? "all saved" : `${log.waiting} kept here, waiting for signal`}
-          </span>
+          {fishing && (
+            <Button
+              disabled={log.drifts.length === 0}
+              onClick={takeBack}
+              className="ml-auto flex items-center justify-center gap-2 px-3"
+            >
+              <Undo2 aria-hidden size={20} /> Undo
+            </Button>
+          )}
         </p>
         {log.refused.length > 0 && (
           <Trouble
@@ -180,13 +236,31 @@ function Bank({
           <Trouble error={new Error("This device could not keep that tap. Free some space and tap again.")} />
         )}
       </div>
-      <div className="space-y-3">
+      <div className="space-y-2 lg:space-y-3">
         {fishing ? (
           <>
-            {advised && <CoachDo coaching={advised} onChange={() => setChanging(true)} />}
-            {mute && <p className="px-1 text-soft">The coach needs signal; the taps are kept for it.</p>}
+            {advised && (
+              <CoachDo coaching={advised} busy={coach.isPlaceholderData} onChange={() => setChanging(true)} />
+            )}
+            {mute && (
+              <p className="px-1 text-soft">
+                {coach.error instanceof NotHere
+                  ? "The coach was not taken along: it needs signal. The taps are kept for it."
+                  : "The coach has no answer; the taps are kept for it."}
+              </p>
+            )}
+            <LaneStrip
+              spot={spot}
+              drifts={
+                log.drifts.filter(
+                  (d) => (d.body.lane ?? 1) === spot.lane && (d.body.stance ?? 1) === spot.stance,
+                ).length
+              }
+              onMove={setMoved}
+            />
             <Choice
               label="Pace against the bubbles, if you saw"
+              quiet
               value={pace}
               options={PACES}
               onChange={setPace}
@@ -206,27 +280,42 @@ function Bank({
               ))}
             </div>
             <div className="grid grid-cols-3 gap-2">
-              <Button
-                disabled={log.drifts.length === 0}
-                onClick={takeBack}
-                className="flex items-center justify-center gap-2 px-2"
-              >
-                <Undo2 aria-hidden size={20} /> Undo
-              </Button>
               <Button className="px-1" onClick={() => setChanging(true)}>
                 Change setting
+              </Button>
+              <Button className="px-1" onClick={() => setTiming(true)}>
+                Time a bubble
               </Button>
               <Button className="px-2" onClick={() => act(() => end(bank))}>
                 End outing
               </Button>
             </div>
-            {advised && <CoachWhy coaching={advised} />}
+            <Saved log={log} onSend={() => act(() => flush(angler))} />
+            {advised && (
+              <CoachWhy
+                coaching={advised}
+                onKeep={
+                  lie.reading && advised.learned && advised.learned.depth_m !== keptDepth
+                    ? () => {
+                        if (!advised.learned) return;
+                        seen({ ...advised.learned, depth_how: "drifts" });
+                        setKeptDepth(advised.learned.depth_m);
+                      }
+                    : null
+                }
+              />
+            )}
           </>
         ) : (
           <>
-            <Button look="main" className="min-h-21 w-full text-xl" onClick={() => act(() => start(bank))}>
+            <Button
+              look="main"
+              className="min-h-21 w-full text-xl"
+              onClick={() => (grave.length > 0 && !log.outing ? setReading(true) : begin())}
+            >
               {log.outing ? `Fish ${lie.name}` : "Start outing"}
             </Button>
+            <Saved log={log} onSend={() => act(() => flush(angler))} />
             <p className="text-soft">
               Then one tap a drift. Nothing to type; a tap is kept on this device first.{" "}
               <Link
@@ -259,6 +348,17 @@ function Bank({
             : null
         }
       />
+      {reading && <StopAndRead texts={grave} onGo={begin} onClose={() => setReading(false)} />}
+      {timing && (
+        <BubbleSheet
+          lie={lie.name}
+          onClose={() => setTiming(false)}
+          onSave={(distance_m, seconds) => {
+            setTiming(false);
+            seen({ speed: { how: "bubbles", distance_m, seconds } });
+          }}
+        />
+      )}
       {landing && (
         <CatchSheet
           drift={landing}
@@ -269,5 +369,19 @@ function Bank({
         />
       )}
     </div>
+  );
+}
+
+/** Whether all is with the service, and a way to send what is not at once. */
+function Saved({ log, onSend }: { log: Log; onSend: () => void }) {
+  if (log.waiting === 0) return <p className="px-1 text-sm text-soft">all saved</p>;
+  return (
+    <button
+      type="button"
+      className="min-h-14 w-full text-left text-sm text-soft underline underline-offset-4"
+      onClick={onSend}
+    >
+      {log.waiting} kept here, waiting for signal: send now
+    </button>
   );
 }

@@ -28,6 +28,12 @@ const PHASES = [
   ["swing", "swing or lift"],
 ] as const;
 
+const CONDITIONS = [
+  ["strong", "strong"],
+  ["tired", "tired"],
+  ["hurt", "hurt"],
+] as const;
+
 const HOW = [
   ["eye", "by eye"],
   ["measured", "measured"],
@@ -42,6 +48,7 @@ export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
   const [how, setHow] = useState<CatchIn["length_how"]>("eye");
   const [fly, setFly] = useState<CatchIn["fly"]>("point");
   const [phase, setPhase] = useState<CatchIn["phase"]>("drift");
+  const [condition, setCondition] = useState<NonNullable<CatchIn["condition"]> | null>(null);
   const flies: (readonly [CatchIn["fly"], string])[] = [["point", "point fly"]];
   if (setup.setup.dropper_form) flies.push(["dropper", "dropper"]);
   if (setup.rig === "dry_dropper") flies.push(["dry", "dry"]);
@@ -53,6 +60,7 @@ export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
       length_how: how,
       fly,
       phase,
+      condition,
       undone: false,
     });
     onClose();
@@ -74,6 +82,13 @@ export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
       )}
       {flies.length > 1 && <Choice label="Took the" value={fly} options={flies} onChange={setFly} />}
       <Choice label="When" value={phase} options={PHASES} onChange={setPhase} />
+      <Choice
+        label="Swam off"
+        value={condition}
+        options={CONDITIONS}
+        onChange={setCondition}
+        clearable={() => setCondition(null)}
+      />
       <p className="text-sm text-soft">
         {release && <b>All fish go back on this beat. </b>}
         Wet hands, keep it in the water, release it facing upstream. Don't measure a tired fish.

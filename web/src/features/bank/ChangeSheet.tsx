@@ -1,5 +1,7 @@
 import { useState } from "react";
-import { api, plainly, Refused, type Situation, unwrap } from "../../api/client";
+import { plainly, Refused, type Situation } from "../../api/client";
+import { hang } from "../../api/hooks";
+import { NotHere } from "../../local/engine";
 import { tuningOf } from "../../local/inhand";
 import { device, type InHand } from "../../local/records";
 import { Button, Trouble } from "../../ui/parts";
@@ -60,10 +62,10 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested }: Pro
     const tuning = { ...tuningOf(inHand.rig, inHand.setup), depth_setting_m: depth, point_bead_mm: bead };
     let setup = { ...inHand.setup, depth_setting_m: depth, point_bead_mm: bead };
     try {
-      setup = (await unwrap(api.POST("/api/tune", { body: { situation, tuning } }))).setup ?? setup;
+      setup = (await hang(situation, tuning)).setup ?? setup;
     } catch (problem) {
-      // without signal the change is written down as made; a refusal is shown
-      if (!(problem instanceof TypeError)) {
+      // with neither signal nor engine the change is written down as made; a refusal is shown
+      if (!(problem instanceof NotHere)) {
         setError(problem);
         return;
       }

@@ -1,6 +1,13 @@
 /** What the drifts say: the next change, why, and the rule of thumb's word beside it. */
 import type { Coaching } from "../../api/client";
+import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+
+/** Who worked it out, the service or the core on this device, and after how many drifts. */
+export interface By {
+  by: "service" | "device";
+  after: number;
+}
 
 const DO: Record<Coaching["advice"]["action"], string> = {
   hold: "Hold",
@@ -17,12 +24,27 @@ export const changes = (coaching: Coaching | undefined): boolean =>
   ["deeper", "shallower", "heavier", "lighter"].includes(coaching?.advice.action ?? "");
 
 /** What to do next, where the eye is between two drifts. */
-export function CoachDo({ coaching, onChange }: { coaching: Coaching; onChange: () => void }) {
+export function CoachDo({
+  coaching,
+  busy,
+  onChange,
+}: {
+  coaching: Coaching & By;
+  /** The last drift is still being thought about: this is the word on those before it. */
+  busy: boolean;
+  onChange: () => void;
+}) {
   const { show } = useUnits();
   const { advice } = coaching;
   if (!changes(coaching))
     return (
-      <p className="px-1 text-lg leading-tight font-bold" aria-live="polite">
+      <p
+        data-testid="coach"
+        data-after={coaching.after}
+        aria-busy={busy}
+        aria-live="polite"
+        className="px-1 text-lg leading-tight font-bold"
+      >
         Coach: {DO[advice.action].toLowerCase()}
       </p>
     );
@@ -30,6 +52,9 @@ export function CoachDo({ coaching, onChange }: { coaching: Coaching; onChange: 
     <button
       type="button"
       onClick={onChange}
+      data-testid="coach"
+      data-after={coaching.after}
+      aria-busy={busy}
       aria-live="polite"
       className="min-h-14 w-full rounded-xl border-2 border-signal bg-paper px-3 text-left text-lg leading-tight font-bold"
     >
@@ -39,9 +64,9 @@ export function CoachDo({ coaching, onChange }: { coaching: Coaching; onChange: 
 }
 
 /** Why, and the rule of thumb's word beside it. */
-export function CoachWhy({ coaching }: { coaching: Coaching }) {
-  const { say } = useUnits();
-  const { advice, rule_of_thumb: thumb, notes } = coaching;
+export function CoachWhy({ coaching, onKeep }: { coaching: Coaching & By; onKeep: (() => void) | null }) {
+  const { say, show } = useUnits();
+  const { advice, rule_of_thumb: thumb, notes, learned } = coaching;
   return (
     <section aria-label="Coach" className="rounded-xl bg-paper px-3 py-2">
       <p className="leading-snug">{say(advice.reason)}</p>
@@ -50,6 +75,12 @@ export function CoachWhy({ coaching }: { coaching: Coaching }) {
           {say(note)}
         </p>
       ))}
+      {coaching.by === "device" && <p className="text-sm text-soft">Worked out on this device.</p>}
+      {learned && onKeep && (
+        <Button className="mt-2 w-full" onClick={onKeep}>
+          Keep {show(learned.depth_m, "m")} ± {show(learned.depth_sd_m, "m")} as the depth here
+        </Button>
+      )}
       {thumb && <p className="text-sm text-soft">Rule of thumb: {say(thumb.reason)}</p>}
     </section>
   );

@@ -1,8 +1,8 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
-import type { CatchIn, Outcome, Pace, Situation } from "../../api/client";
+import type { CatchIn, Outcome, Pace, ReadingIn, Situation } from "../../api/client";
 import { readLog } from "../../local/logbook";
 import { flush, newId, write } from "../../local/outbox";
-import { device, type InHand } from "../../local/records";
+import { device, type InHand, LOG } from "../../local/records";
 
 interface Bank {
   angler: string;
@@ -10,6 +10,13 @@ interface Bank {
   lie: string;
   situation: Situation;
   inHand: InHand;
+}
+
+/** What was seen of a drift beside its end, and where it was fished: lanes from the near one, stances from the lowest. */
+export interface Seen {
+  pace?: Pace | null;
+  lane?: number | null;
+  stance?: number | null;
 }
 
 const now = () => new Date().toISOString();
@@ -46,7 +53,7 @@ async function settle({ angler, beat, lie, situation, inHand }: Bank): Promise<s
 
 /** All or nothing on the device, then off to the service. */
 async function kept(angler: string, action: () => Promise<void>): Promise<void> {
-  await device.transaction("rw", device.entries, action);
+  await device.transaction("rw", LOG, action);
   void flush(angler);
 }
 
@@ -56,11 +63,23 @@ export const start = (bank: Bank): Promise<void> =>
   });
 
 /** Log one drift; return its id. */
-export async function tap(bank: Bank, outcome: Outcome, pace: Pace | null): Promise<string> {
+export async function tap(
+  bank: Bank,
+  outcome: Outcome,
+  { pace = null, lane = null, stance = null }: Seen = {},
+): Promise<string> {
   const id = newId();
   await kept(bank.angler, async () => {
     const setting_id = await settle(bank);
-    await write(bank.angler, "drifts", id, { setting_id, at: now(), outcome, pace, undone: false });
+    await write(bank.angler, "drifts", id, {
+      setting_id,
+      at: now(),
+      outcome,
+      pace,
+      lane,
+      stance,
+      undone: false,
+    });
   });
   return id;
 }
@@ -80,3 +99,7 @@ export const end = ({ angler, lie }: Bank): Promise<void> =>
 
 export const land = (angler: string, fish: Omit<CatchIn, "at">): Promise<void> =>
   kept(angler, () => write(angler, "catches", newId(), { ...fish, at: now() }));
+
+/** Write down what was seen of the lie; the service learns of it with the rest of the log. */
+export const observe = (angler: string, id: string, reading: Omit<ReadingIn, "at">): Promise<void> =>
+  kept(angler, () => write(angler, "readings", id, { ...reading, at: now() }));

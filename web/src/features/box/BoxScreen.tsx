@@ -20,7 +20,7 @@ const ORDERS: Record<Order, (a: BoxItem, b: BoxItem) => number> = {
 export function BoxScreen() {
   const box = useBox();
   if (box.isPending) return <Working what="Opening the box" />;
-  if (box.isError) return <Trouble error={box.error} retry={() => box.refetch()} />;
+  if (box.isError && !box.data) return <Trouble error={box.error} retry={() => box.refetch()} />;
   return <Opened box={box.data} />;
 }
 

@@ -14,7 +14,7 @@ export const CompareScreen = () => <WithLie>{(at) => <Ready key={at.lie.id} {...
 function Ready(at: AtLie) {
   const advice = useAdvice(at.situation);
   const inHand = useInHand(at.lie.id);
-  if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
   const usable = advice.data.ranked.filter((one) => one.setup);
   const [best, next] = usable;

@@ -1,8 +1,10 @@
 import { Link, useParams } from "@tanstack/react-router";
+import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
 import { useLedger, useOutings } from "../../api/hooks";
-import { Panel, Trouble, Working } from "../../ui/parts";
+import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { ShareSheet } from "../sharing/ShareSheet";
 
 const day = (at: string) =>
   new Date(at).toLocaleDateString(undefined, {
@@ -70,10 +72,35 @@ export function LedgerList() {
 export function LedgerPage() {
   const { outingId = "" } = useParams({ strict: false });
   const ledger = useLedger(outingId);
-  const { show, clock } = useUnits();
+  const [sharing, setSharing] = useState(false);
   if (ledger.isError) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   if (ledger.isPending) return <Working what="Opening the outing" />;
-  const { outing, stops } = ledger.data;
+  const { outing } = ledger.data;
+  return (
+    <Outing ledger={ledger.data}>
+      <a
+        className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
+        href={`/api/outings/${outing.id}/ledger.csv`}
+        download
+      >
+        Save as CSV
+      </a>
+      <Button onClick={() => setSharing(true)}>Share</Button>
+      {sharing && (
+        <ShareSheet
+          name={`${outing.beat}, ${day(outing.started_at)}`}
+          thing={{ outing_id: outing.id }}
+          onClose={() => setSharing(false)}
+        />
+      )}
+    </Outing>
+  );
+}
+
+/** An outing in full: one's own, or one that is shared. */
+export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactNode }) {
+  const { show, clock } = useUnits();
+  const { outing, stops } = ledger;
   const { rate } = outing.tally;
   const { temperature_c, clarity_m } = outing.conditions as { temperature_c?: number; clarity_m?: number };
   return (
@@ -96,13 +123,7 @@ export function LedgerPage() {
             </p>
           )}
         </div>
-        <a
-          className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
-          href={`/api/outings/${outing.id}/ledger.csv`}
-          download
-        >
-          Save as CSV
-        </a>
+        {children && <div className="flex shrink-0 gap-2">{children}</div>}
       </div>
       {stops.map((stop) => (
         <Stop key={stop.id} stop={stop} />
@@ -146,7 +167,12 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
                       {fish.species}
                       {fish.length_mm !== null &&
                         ` ${show(fish.length_mm, "fish")}${fish.length_how === "eye" ? " by eye" : ""}`}
-                      {fish.weight_g !== null && `, about ${show(fish.weight_g, "kg")}`}, {fish.fly},{" "}
+                      {fish.weight_g !== null && `, about ${show(fish.weight_g, "kg")}`}
+                      {fish.weight_low_g !== null &&
+                        fish.weight_high_g !== null &&
+                        ` (${show(fish.weight_low_g, "kg")} to ${show(fish.weight_high_g, "kg")})`}
+                      , {fish.fly}
+                      {fish.condition && fish.condition !== "strong" && `, ${fish.condition}`},{" "}
                       {PHASE[fish.phase]}
                     </span>
                   ))}

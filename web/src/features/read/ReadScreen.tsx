@@ -2,11 +2,11 @@ import { useRef, useState } from "react";
 import type { Reading, ReadingIn } from "../../api/client";
 import { useColumn, useStoreReading } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { newId } from "../../local/outbox";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { LieSheet } from "../setup/LieSheet";
+import { type Base, baseOf, changed, idFor } from "./base";
 import { FirstReading } from "./FirstReading";
 import { RatingPlot } from "./RatingPlot";
 import { ReadColumn } from "./ReadColumn";
@@ -20,40 +20,6 @@ export const ReadScreen = () => (
   </WithLie>
 );
 
-type Base = Omit<ReadingIn, "at">;
-
-/** What a change starts from: the reading of the day, or what the lie is carried to at today's flow. */
-function baseOf({ lie, situation }: Pick<AtLie, "lie" | "situation">, reading: Reading): Base {
-  const {
-    id: _id,
-    at: _at,
-    depth_sd_m: _sd,
-    flow_m3_s: _flow,
-    surface_speed_m_s,
-    speed_error_m_s: error_m_s,
-    speed_how,
-    ...rest
-  } = reading;
-  if (lie.stands_on === "reading")
-    return speed_how === "bubbles" && error_m_s !== null
-      ? { ...rest, speed: { how: "timed", surface_speed_m_s, error_m_s } }
-      : { ...rest, speed: { how: "typed", surface_speed_m_s } };
-  const { depth_m, surface_speed_m_s: speed, clarity_m, temperature_c, flow_class } = situation.water;
-  return {
-    ...rest,
-    depth_m,
-    depth_how: "flow",
-    clarity_m: clarity_m ?? rest.clarity_m,
-    temperature_c: temperature_c ?? rest.temperature_c,
-    flow_class: flow_class ?? rest.flow_class,
-    rises: situation.fish.rises,
-    found: situation.fish.found ?? [],
-    speed: { how: "typed", surface_speed_m_s: speed },
-  };
-}
-
-const isToday = (at: string): boolean => new Date(at).toDateString() === new Date().toDateString();
-
 function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const store = useStoreReading();
   const column = useColumn(situation);
@@ -63,26 +29,22 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const carried = lie.stands_on === "flow" ? lie.today : null;
   const {
     depth_m,
+    depth_sd_m: _sd,
     speed: _,
     lie_id,
     feeding = null,
     found = [],
     ...rest
-  } = baseOf({ lie, situation }, reading);
+  } = baseOf(lie, situation, reading);
   const [sounding, setSounding] = useState(false);
   // a second tap before the first is stored builds on what was sent, not on what is shown
   const sent = useRef<{ id: string; body: Base } | null>(null);
   const save = (change: Partial<ReadingIn>) => {
-    const base = sent.current?.body ?? baseOf({ lie, situation }, reading);
-    // a depth that somebody gives has been seen, if only by eye
-    const how =
-      change.depth_m !== undefined && base.depth_how === "flow" ? { depth_how: "eye" as const } : {};
-    // a change on the same day corrects the reading; on another day it is a new one
-    const id = sent.current?.id ?? (!carried && isToday(reading.at) ? reading.id : newId());
-    const now = { id, body: { ...base, ...how, ...change } };
+    const base = sent.current?.body ?? baseOf(lie, situation, reading);
+    const now = { id: sent.current?.id ?? idFor(lie, reading), body: changed(base, change) };
     sent.current = now;
     store.mutate(
-      { id, body: { ...now.body, at: new Date().toISOString() } },
+      { id: now.id, body: { ...now.body, at: new Date().toISOString() } },
       {
         onSettled: () => {
           if (sent.current === now) sent.current = null;

@@ -34,7 +34,7 @@ type Shown = (typeof SHOWN)[number];
 const shownAt = ({ field }: Fault): Shown | undefined =>
   /^(speed|surface_speed|bubbles)/.test(field ?? "") ? "speed" : SHOWN.find((one) => one === field);
 
-export type Rest = Required<Omit<ReadingIn, "lie_id" | "at" | "depth_m" | "speed">>;
+export type Rest = Required<Omit<ReadingIn, "lie_id" | "at" | "depth_m" | "depth_sd_m" | "speed">>;
 
 interface Props {
   title: string;

@@ -33,7 +33,7 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
   const situation = flies === "any" ? { ...at.situation, box: null } : at.situation;
   const advice = useAdvice(situation);
   const inHand = useInHand(at.lie.id);
-  if (advice.isError) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
   return (
     <Choose

@@ -17,7 +17,7 @@ export function SetupScreen() {
   const rivers = useRivers();
   const beats = useBeats();
   const [open, setOpen] = useState<string | null>(null);
-  if (rivers.isError) return <Trouble error={rivers.error} retry={() => rivers.refetch()} />;
+  if (rivers.isError && !rivers.data) return <Trouble error={rivers.error} retry={() => rivers.refetch()} />;
   if (!rivers.data) return <Working what="Reading your rivers" />;
   const none = rivers.data.length === 0;
   return (

@@ -9,9 +9,12 @@ interface Props {
   onChange: (value: string) => void;
   error?: string | undefined;
   rows?: number;
+  type?: "text" | "email" | "password";
+  /** What a password keeper may fill in. */
+  complete?: string;
 }
 
-export function TextField({ label, value, onChange, error, rows }: Props) {
+export function TextField({ label, value, onChange, error, rows, type = "text", complete = "off" }: Props) {
   const id = useId();
   const common = {
     id,
@@ -28,7 +31,12 @@ export function TextField({ label, value, onChange, error, rows }: Props) {
       {rows ? (
         <textarea {...common} rows={rows} onChange={(event) => onChange(event.target.value)} />
       ) : (
-        <input {...common} autoComplete="off" onChange={(event) => onChange(event.target.value)} />
+        <input
+          {...common}
+          type={type}
+          autoComplete={complete}
+          onChange={(event) => onChange(event.target.value)}
+        />
       )}
       {error && (
         <p id={`${id}-error`} role="alert" className="mt-1 text-sm font-semibold text-stop">

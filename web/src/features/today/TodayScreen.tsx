@@ -6,10 +6,12 @@ import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BeatSheet } from "../setup/BeatSheet";
 import { LieSheet } from "../setup/LieSheet";
+import { ShareSheet } from "../sharing/ShareSheet";
 import { DayAhead } from "./DayAhead";
 import { Hydrograph } from "./Hydrograph";
 import { PastFile } from "./PastFile";
 import { SkyNow } from "./SkyNow";
+import { TakeAlong } from "./TakeAlong";
 import { WorkingOrder } from "./WorkingOrder";
 
 export function TodayScreen() {
@@ -17,7 +19,7 @@ export function TodayScreen() {
   const beats = useBeats();
   const today = useToday(beatId);
   const beat = beats.data?.find((one) => one.id === beatId);
-  if (beats.isError) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
+  if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   if (beats.data && !beat)
     return <Trouble error={new Error("There is no such beat of yours. Pick one from the ribbon.")} />;
   if (today.isError && !today.data) return <Trouble error={today.error} retry={() => today.refetch()} />;
@@ -35,7 +37,7 @@ function age(hours: number): string {
 function Page({ beat, today }: { beat: Beat; today: Today }) {
   const { show, say, clock } = useUnits();
   const { flow, gauge, normal, recession } = today;
-  const [sheet, setSheet] = useState<"lie" | "beat" | "another" | null>(null);
+  const [sheet, setSheet] = useState<"lie" | "beat" | "another" | "share" | null>(null);
   const navigate = useNavigate();
   const when = (at: string) =>
     `${new Date(at).toLocaleDateString("en-GB", { weekday: "short" })} ${clock(at)}`;
@@ -97,6 +99,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
       </div>
       <div className="min-w-0 space-y-4">
         <WorkingOrder beat={beat} />
+        <TakeAlong beat={beat} />
         {today.approach && (
           <p>
             Unseen from {show(today.approach.standing_m, "m", 1)} standing,{" "}
@@ -121,6 +124,12 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
             Rivers
           </Button>
         </div>
+        <Button className="w-full" onClick={() => setSheet("share")}>
+          Share {beat.name}
+        </Button>
+        {sheet === "share" && (
+          <ShareSheet name={beat.name} thing={{ beat_id: beat.id }} onClose={() => setSheet(null)} />
+        )}
         {sheet === "lie" && <LieSheet beat={beat} lie={null} onClose={() => setSheet(null)} />}
         {(sheet === "beat" || sheet === "another") && (
           <BeatSheet

@@ -1,8 +1,11 @@
-import { useSignIn } from "../../api/hooks";
+import { Link } from "@tanstack/react-router";
+import { useArriving } from "../../api/account";
+import type { Session } from "../../api/client";
 import { Button, Trouble } from "../../ui/parts";
+import { SignIn } from "../account/SignIn";
 
-export function Welcome({ demo }: { demo: boolean }) {
-  const signIn = useSignIn();
+export function Welcome({ session }: { session: Session }) {
+  const { demo } = useArriving();
   return (
     <main className="mx-auto flex min-h-full max-w-xl flex-col justify-end gap-6 p-6 pb-10 lg:justify-center">
       <svg
@@ -25,14 +28,22 @@ export function Welcome({ demo }: { demo: boolean }) {
           Read the lie, choose and set the rig, see its drift under water, and log it with one thumb.
         </p>
       </div>
-      {demo ? (
-        <Button look="main" className="text-lg" onClick={() => signIn.mutate()} disabled={signIn.isPending}>
+      {session.demo_start && (
+        <Button look="main" className="text-lg" onClick={() => demo.mutate()} disabled={demo.isPending}>
           Fish the Marrowen (demo)
         </Button>
-      ) : (
-        <p className="font-semibold">Accounts are not here yet. Start the demo to look around.</p>
       )}
-      {signIn.isError && <Trouble error={signIn.error} />}
+      {demo.isError && <Trouble error={demo.error} />}
+      <SignIn first={session.first_run} signUp={session.sign_up} />
+      {session.demo_start && (
+        <p className="text-sm text-soft">
+          Letters are not sent from the demo:{" "}
+          <Link to="/letters" className="underline">
+            read them here
+          </Link>
+          .
+        </p>
+      )}
       <p className="text-sm text-soft">Local rules and the fishery's word come first.</p>
     </main>
   );

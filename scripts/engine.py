@@ -1,0 +1,69 @@
+"""Put the engine that runs on the phone beside the front end: the core's portable modules, and the Python that runs them.
+
+Everything comes from this project and from the npm package; names carry what they hold, so that a browser may keep them.
+"""
+
+import hashlib
+import json
+import shutil
+import subprocess
+import sys
+import zipfile
+from pathlib import Path
+
+from serving import ROOT
+
+OUT = ROOT / "web" / "public" / "engine"
+PYODIDE = ROOT / "web" / "node_modules" / "pyodide"
+RUNTIME = ("pyodide.mjs", "pyodide.asm.mjs", "pyodide.asm.wasm", "python_stdlib.zip", "pyodide-lock.json")
+
+LISTED = """
+import sys
+class Absent:
+    def find_spec(self, name, path=None, target=None):
+        if name.split(".")[0] in ("numpy", "numba", "scipy"):
+            raise ImportError(name)
+sys.meta_path.insert(0, Absent())
+import deriva.core.portable
+for name, module in sorted(sys.modules.items()):
+    if name.split(".")[0] == "deriva":
+        print(module.__file__)
+"""
+
+
+def portable_modules() -> list[str]:
+    """Return the files, under src, that the doors of the phone import."""
+    listed = subprocess.run(
+        [sys.executable, "-c", LISTED], capture_output=True, text=True, check=True, cwd=ROOT
+    )
+    return [str(Path(line).relative_to(ROOT / "src")) for line in listed.stdout.splitlines()]
+
+
+def main() -> None:
+    """Write the engine and the list of its files with their sizes."""
+    shutil.rmtree(OUT, ignore_errors=True)
+    OUT.mkdir(parents=True)
+    digest = hashlib.sha256()
+    core = OUT / "core.zip"
+    with zipfile.ZipFile(core, "w", zipfile.ZIP_DEFLATED) as packed:
+        for name in portable_modules():
+            data = (ROOT / "src" / name).read_bytes()
+            digest.update(name.encode() + b"\0" + data)
+            packed.writestr(zipfile.ZipInfo(name), data, zipfile.ZIP_DEFLATED)
+    core = core.rename(OUT / f"core-{digest.hexdigest()[:12]}.zip")
+    version = json.loads((PYODIDE / "package.json").read_text())["version"]
+    runtime = OUT / f"python-{version}"
+    runtime.mkdir()
+    for name in RUNTIME:
+        shutil.copyfile(PYODIDE / name, runtime / name)
+    files = [core, *(runtime / name for name in RUNTIME)]
+    listed = {
+        "core": f"/engine/{core.name}",
+        "python": f"/engine/{runtime.name}/",
+        "files": [{"url": "/" + str(f.relative_to(OUT.parent)), "bytes": f.stat().st_size} for f in files],
+    }
+    (OUT / "engine.json").write_text(json.dumps(listed, indent=1) + "\n")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,100 @@
+"""A coach's question as it comes in, from the wire or from the phone itself, and the answer to it."""
+
+from dataclasses import dataclass, replace
+
+from deriva.core.advice.advisor import Tuning, advise, tuned_rig
+from deriva.core.advice.situation import Situation
+from deriva.core.coach.belief import Seen
+from deriva.core.coach.next import Coaching, coach
+from deriva.core.errors import DerivaError, Impossible
+from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M
+from deriva.core.record.tally import FlyOnRig, Outcome, Pace, Phase
+from deriva.core.rigs.spec import Rig, RigKind
+
+
+@dataclass(frozen=True, slots=True)
+class Fished:
+    """A drift as it was logged: the rig as set, how it ended, the pace if it was seen; of a fish, which fly and when."""
+
+    depth_setting_m: float
+    point_bead_mm: float
+    outcome: Outcome
+    pace: Pace | None = None
+    fly: FlyOnRig | None = None
+    phase: Phase | None = None
+
+    def __post_init__(self) -> None:
+        """Check both numbers."""
+        DEPTH_SETTING_M.check("depth_setting_m", self.depth_setting_m)
+        BEAD_MM.check("point_bead_mm", self.point_bead_mm)
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough."""
+
+    situation: Situation
+    rig: RigKind
+    drifts: tuple[Fished, ...] = ()
+    tuning: Tuning | None = None
+
+
+def _rig(asked: Asked, setting: float, bead: float) -> Rig:
+    tuning = Tuning(asked.rig, setting, bead)
+    if asked.tuning is not None and asked.tuning.kind == asked.rig:
+        # the float is chosen anew for the weight
+        tuning = replace(asked.tuning, depth_setting_m=setting, point_bead_mm=bead, float_=None)
+    return tuned_rig(tuning, asked.situation)
+
+
+def coached(asked: Asked) -> Coaching:
+    """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
+    rigs: dict[tuple[float, float], Rig] = {}
+    for k, one in enumerate(asked.drifts):
+        key = (one.depth_setting_m, one.point_bead_mm)
+        try:
+            rigs.setdefault(key, _rig(asked, *key))
+        except DerivaError as error:
+            raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
+    seen = [
+        Seen(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.pace, one.fly, one.phase)
+        for one in asked.drifts
+    ]
+    if asked.tuning is not None:
+        on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
+    elif seen:
+        on = seen[-1].rig
+    else:
+        best = next(one for one in advise(asked.situation).ranked if one.kind == asked.rig)
+        if best.evaluation is None:
+            raise Impossible(f"rig = {asked.rig}: {best.reasons[0].text}", field="rig")
+        on = best.evaluation.rig
+    return coach(asked.situation, on, seen)
+
+
+def written(done: Coaching) -> dict[str, object]:
+    """Return a coaching as plain data; sentences keep their marked quantities."""
+    advice, thumb, belief = done.advice, done.thumb, done.belief
+    return {
+        "depth_belief_m": {f"p{p}": belief.depth(p / 100.0) for p in (10, 50, 90)},
+        "advice": {
+            "action": advice.action,
+            "rig": advice.rig,
+            "depth_setting_m": advice.depth_setting_m,
+            "point_bead_mm": advice.point_bead_mm,
+            "reason": advice.reason,
+        },
+        "rule_of_thumb": None
+        if thumb is None
+        else {
+            "action": thumb.action,
+            "depth_setting_m": thumb.depth_setting_m,
+            "point_bead_mm": thumb.point_bead_mm,
+            "reason": thumb.reason,
+        },
+        "in_zone": done.in_zone,
+        "notes": list(done.notes),
+        "learned": None
+        if done.learned is None
+        else {"depth_m": done.learned.depth_m, "depth_sd_m": done.learned.depth_sd_m},
+    }

@@ -1,0 +1,59 @@
+"""Sharing, and taking everything away as one file."""
+
+import orjson
+from fastapi import APIRouter
+from fastapi.responses import Response
+from pydantic import UUID7
+
+from deriva.service.api.deps import Me, Transaction
+from deriva.service.schemas.log import Stored
+from deriva.service.schemas.sharing import SharedOut, SharedWithMeOut, ShareIn, ShareOut
+from deriva.service.usecases import export, sharing
+
+router = APIRouter(tags=["sharing"])
+
+
+@router.get("/shares")
+async def list_shares(session: Transaction, me: Me) -> list[ShareOut]:
+    """List what the angler shares."""
+    return await sharing.list_shares(session, me.id)
+
+
+@router.put("/shares/{share_id}")
+async def put_share(session: Transaction, me: Me, share_id: UUID7, body: ShareIn) -> Stored:
+    """Let another angler read a beat or an outing."""
+    await sharing.share(session, me.id, share_id, body)
+    return Stored(id=share_id)
+
+
+@router.delete("/shares/{share_id}")
+async def revoke_share(session: Transaction, me: Me, share_id: UUID7) -> Stored:
+    """Take a share back."""
+    await sharing.revoke(session, me.id, share_id)
+    return Stored(id=share_id)
+
+
+@router.get("/shared")
+async def list_shared(session: Transaction, me: Me) -> list[SharedWithMeOut]:
+    """List what others share with the angler."""
+    return await sharing.list_shared(session, me.id)
+
+
+@router.get("/shared/{share_id}")
+async def read_shared(session: Transaction, me: Me, share_id: UUID7) -> SharedOut:
+    """Return what a share holds."""
+    return await sharing.read_shared(session, me.id, share_id)
+
+
+@router.get(
+    "/export",
+    response_class=Response,
+    responses={200: {"content": {"application/json": {"schema": {"type": "object"}}}}},
+)
+async def export_everything(session: Transaction, me: Me) -> Response:
+    """Return everything of the angler's as one JSON file."""
+    return Response(
+        orjson.dumps(await export.everything(session, me), option=orjson.OPT_INDENT_2),
+        media_type="application/json",
+        headers={"Content-Disposition": 'attachment; filename="deriva-export.json"'},
+    )

@@ -1,0 +1,79 @@
+"""`POST /api/sync`: what a device wrote goes in, what the angler's other devices wrote comes out."""
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import UUID7, Field, StringConstraints
+
+from deriva.service.schemas.base import Fault, Moment, Wire
+
+MOST_EVENTS = 200
+Kind = Literal["outings", "stops", "settings", "drifts", "catches", "readings"]
+Zone = Annotated[str, StringConstraints(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_+\-/]+$")]
+Position = Annotated[int, Field(ge=0, lt=2**53, strict=True)]
+
+
+class EventIn(Wire):
+    """One thing that was written on a device: a new record, or a record as it is after a correction.
+
+    ``record`` is the id of the row, ``id`` that of this writing of it; ``sequence`` counts what the device wrote. ``body`` is
+    that of a PUT of the same kind.
+    """
+
+    id: UUID7
+    sequence: Position
+    kind: Kind
+    record: UUID7
+    at: Moment
+    zone: Zone
+    body: dict[str, Any]
+
+
+class SyncIn(Wire):
+    """A batch of what a device wrote, oldest first, and how far it has read the changes of others; null: not at all.
+
+    ``angler`` says whose it is: a batch that is on its way while another signs in on the device must not be that other's.
+    """
+
+    version: Literal[1]
+    angler: UUID | None = None
+    device: UUID7
+    cursor: Position | None
+    events: Annotated[list[EventIn], Field(max_length=MOST_EVENTS)]
+
+
+class TakenOut(Wire):
+    """An event that is on disk, and the time by which it is ordered: its own, or that of its arrival if that was earlier."""
+
+    id: UUID
+    at: datetime
+
+
+class RefusedOut(Wire):
+    """An event that was not taken, and why; it will not be if it is sent again."""
+
+    id: UUID
+    faults: list[Fault]
+
+
+class ChangeOut(Wire):
+    """An event of another device."""
+
+    id: UUID
+    device: UUID
+    sequence: int
+    kind: Kind
+    record: UUID
+    at: datetime
+    body: dict[str, Any]
+
+
+class SyncOut(Wire):
+    """What was taken and what was not, and the changes of others up to ``cursor``; ``more`` of them are waiting."""
+
+    taken: list[TakenOut]
+    refused: list[RefusedOut]
+    changes: list[ChangeOut]
+    cursor: int
+    more: bool

@@ -1,0 +1,115 @@
+"""Sharing a beat or an outing: to be read, by one address, until it is taken back."""
+
+import secrets
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.core.record.blur import moved
+from deriva.service.schemas.sharing import (
+    SharedBeatOut,
+    SharedLieOut,
+    SharedOut,
+    SharedWithMeOut,
+    ShareIn,
+    ShareOut,
+)
+from deriva.service.store import accounts, queries
+from deriva.service.store.models import Angler, Beat, Outing, River, Share
+from deriva.service.usecases.logbook import ledger
+
+FINE = 1 << 24
+
+
+def _drawn() -> float:
+    return secrets.randbelow(FINE) / FINE
+
+
+async def share(session: AsyncSession, angler_id: UUID, share_id: UUID, asked: ShareIn) -> None:
+    """Share something of one's own, or change with whom. How places are moved stays as it was first drawn."""
+    values: dict[str, Any] = {
+        "reader": asked.reader, "beat_id": asked.beat_id, "outing_id": asked.outing_id, "blur_m": asked.blur_m,
+        "turn": _drawn(), "stretch": _drawn(), "revoked_at": None,
+    }  # fmt: skip
+    thing = Beat if asked.beat_id is not None else Outing
+    wanted = asked.beat_id or asked.outing_id
+    if wanted is None or not await queries.owned(session, thing, angler_id, {wanted}):
+        raise queries.NotYours("beat or outing")
+    stored = await queries.put_many(
+        session, Share, angler_id, {share_id: values}, replace=True, keep=("turn", "stretch")
+    )
+    if not stored:
+        raise queries.NotYours("share")
+
+
+async def revoke(session: AsyncSession, angler_id: UUID, share_id: UUID) -> None:
+    """Take a share back."""
+    await queries.revoke_share(session, angler_id, share_id)
+
+
+async def list_shares(session: AsyncSession, angler_id: UUID) -> list[ShareOut]:
+    """Return what the angler shares."""
+    return [
+        ShareOut.model_validate(
+            {n: getattr(one, n) for n in ShareOut.model_fields if n != "name"} | {"name": name}
+        )
+        for one, name in await queries.shares_of(session, angler_id)
+    ]
+
+
+async def _reader(session: AsyncSession, angler_id: UUID) -> str:
+    return await accounts.email_of(session, angler_id) or ""
+
+
+async def list_shared(session: AsyncSession, angler_id: UUID) -> list[SharedWithMeOut]:
+    """Return what others share with the angler."""
+    found = []
+    for one, owner, name in await queries.shared_with(session, await _reader(session, angler_id)):
+        kind = "beat" if one.beat_id is not None else "outing"
+        found.append(SharedWithMeOut(id=one.id, owner=owner, kind=kind, name=name, shared_at=one.shared_at))
+    return found
+
+
+async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBeatOut:
+    owner = share.angler_id
+    beat = await queries.get_owned(session, Beat, owner, beat_id)
+    river = await queries.get_owned(session, River, owner, beat.river_id)
+    place: tuple[float | None, float | None] = (None, None)
+    if river.latitude is not None and river.longitude is not None:
+        place = moved(
+            latitude=river.latitude, longitude=river.longitude, by_m=share.blur_m, turn=share.turn,
+            stretch=share.stretch,
+        )  # fmt: skip
+    readings = await queries.newest_readings(session, owner)
+    lies = [lie for lie in await queries.lies(session, owner) if lie.beat_id == beat_id]
+    return SharedBeatOut(
+        name=beat.name,
+        river=river.name,
+        rules_text=beat.rules_text,
+        latitude=place[0],
+        longitude=place[1],
+        lies=[
+            SharedLieOut(
+                name=lie.name,
+                kind=lie.kind,
+                bed=lie.bed,
+                along_m=lie.along_m if share.blur_m == 0.0 else None,
+                depth_m=readings[lie.id].depth_m if lie.id in readings else None,
+                surface_speed_m_s=readings[lie.id].surface_speed_m_s if lie.id in readings else None,
+            )
+            for lie in lies
+        ],
+    )
+
+
+async def read_shared(session: AsyncSession, angler_id: UUID, share_id: UUID) -> SharedOut:
+    """Return what a share holds, to the one whom it is for; raises :class:`NotYours` to everybody else."""
+    share = await queries.share_for(session, await _reader(session, angler_id), share_id)
+    owner = await session.get_one(Angler, share.angler_id)
+    return SharedOut(
+        owner=owner.name,
+        blur_m=share.blur_m,
+        beat=None if share.beat_id is None else await _beat(session, share, share.beat_id),
+        outing=None if share.outing_id is None else await ledger(session, share.angler_id, share.outing_id),
+    )

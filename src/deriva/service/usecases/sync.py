@@ -1,0 +1,262 @@
+"""Taking in what devices wrote: once however often it is sent, the later of two writings standing whatever came first.
+
+The log is a set of records, each with all its writings kept; the one with the greatest (time, device, sequence) stands. Since
+that does not depend on the order of arrival, every device and the service end with the same log.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+
+from pydantic import BaseModel, ValidationError
+from sqlalchemy.ext.asyncio import AsyncSession
+from uuid_utils.compat import uuid7
+
+from deriva.service.schemas.base import Fault, faults_of_validation
+from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
+from deriva.service.schemas.sync import ChangeOut, EventIn, Kind, RefusedOut, SyncIn, SyncOut, TakenOut
+from deriva.service.store import queries
+from deriva.service.store.models import Beat, Catch, Change, Drift, Lie, Outing, Owned, Reading, Setting, Stop
+from deriva.service.usecases.reading import reading_values
+
+CHANGES_AT_ONCE = 200
+HERE = UUID(int=0)
+"""The device of what is written at the service itself."""
+
+Order = tuple[datetime, UUID, int]
+
+
+class NotTaken(LookupError):
+    """What was written at the service was not taken; the faults say why."""
+
+    def __init__(self, faults: list[Fault]) -> None:
+        super().__init__(faults)
+        self.faults = faults
+
+
+class OtherAngler(Exception):
+    """What came is another angler's than the one who is signed in."""
+
+
+@dataclass(frozen=True, slots=True)
+class Ledger:
+    """How a kind of record is stored: what it is read as, where it goes, what it hangs under, and whether it is ever edited."""
+
+    model: type[BaseModel]
+    table: type[Owned]
+    parents: dict[str, type[Owned]]
+    edited: bool
+
+
+LEDGERS: dict[Kind, Ledger] = {
+    "outings": Ledger(OutingIn, Outing, {"beat_id": Beat}, edited=True),
+    "stops": Ledger(StopIn, Stop, {"outing_id": Outing, "lie_id": Lie}, edited=False),
+    "settings": Ledger(SettingIn, Setting, {"stop_id": Stop}, edited=False),
+    "drifts": Ledger(DriftLogIn, Drift, {"setting_id": Setting}, edited=True),
+    "catches": Ledger(CatchIn, Catch, {"drift_id": Drift}, edited=True),
+    "readings": Ledger(ReadingIn, Reading, {"lie_id": Lie}, edited=True),
+}
+"""Parents before children: they are stored in this order."""
+
+CONDITIONS = ("clarity_m", "temperature_c", "flow_class", "wind_m_s")
+
+
+@dataclass(frozen=True, slots=True)
+class _Writing:
+    """An event whose body has been read, and its place in the order of writings."""
+
+    event: EventIn
+    entry: BaseModel
+    order: Order
+
+
+NAMES: dict[type[Owned], str] = {
+    Beat: "beat", Lie: "lie", Outing: "outing", Stop: "stop", Setting: "setting", Drift: "drift", Catch: "catch",
+    Reading: "reading",
+}  # fmt: skip
+
+
+def _not_yours(what: str) -> list[Fault]:
+    return [Fault(code="NOT_FOUND", field=None, message=f"There is no such {what} of yours.")]
+
+
+async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> dict[str, Any]:
+    """Return the newest conditions read on a beat, to be frozen at an outing's start."""
+    lies = {lie.id for lie in await queries.lies(session, angler_id) if lie.beat_id == beat_id}
+    readings = [r for r in (await queries.newest_readings(session, angler_id)).values() if r.lie_id in lies]
+    if not readings:
+        return {}
+    newest = max(readings, key=lambda reading: reading.at)
+    return {"read_at": newest.at.isoformat(), **{name: getattr(newest, name) for name in CONDITIONS}}
+
+
+async def _values(session: AsyncSession, angler_id: UUID, entry: BaseModel) -> dict[str, Any]:
+    """Return the columns of a record."""
+    if isinstance(entry, ReadingIn):
+        return reading_values(entry)
+    values = {
+        name: value.model_dump(mode="json", by_alias=True) if isinstance(value, BaseModel) else value
+        for name, value in entry
+    }
+    if isinstance(entry, OutingIn):
+        values["conditions"] = await _conditions(session, angler_id, entry.beat_id)
+    return values
+
+
+async def _store(
+    session: AsyncSession, angler_id: UUID, kind: Kind, writings: Sequence[_Writing]
+) -> tuple[list[_Writing], list[RefusedOut]]:
+    """Store what stands of some writings of one kind; return those that were taken, and those that were not."""
+    ledger = LEDGERS[kind]
+    refused: list[RefusedOut] = []
+    taken = list(writings)
+    for field, parent in ledger.parents.items():
+        wanted = {getattr(one.entry, field) for one in taken}
+        mine = await queries.owned(session, parent, angler_id, wanted)
+        refused += [
+            RefusedOut(id=one.event.id, faults=_not_yours(NAMES[parent]))
+            for one in taken
+            if getattr(one.entry, field) not in mine
+        ]
+        taken = [one for one in taken if getattr(one.entry, field) in mine]
+    newest: dict[UUID, _Writing] = {}
+    for one in taken:
+        before = newest.setdefault(one.event.record, one)
+        if (one.order > before.order) == ledger.edited:  # what is never edited stands as it was first written
+            newest[one.event.record] = one
+    standing = await queries.newest_changes(session, angler_id, newest)
+    winners = {
+        record: await _values(session, angler_id, one.entry)
+        for record, one in newest.items()
+        if record not in standing or one.order > standing[record]
+    }
+    # a row that was there before any writing of it was known is another's, or older than the history
+    stored = await queries.put_many(
+        session, ledger.table, angler_id, winners, replace=ledger.edited, keep=("conditions",)
+    )
+    lost = set(winners) - stored
+    refused += [
+        RefusedOut(id=one.event.id, faults=_not_yours(NAMES[ledger.table]))
+        for one in taken
+        if one.event.record in lost
+    ]
+    return [one for one in taken if one.event.record not in lost], refused
+
+
+def _to_the_millisecond(at: datetime) -> datetime:
+    """Drop what a browser's clock cannot hold, so that a device orders writings as the service does."""
+    return at.replace(microsecond=at.microsecond // 1000 * 1000)
+
+
+async def take(
+    session: AsyncSession, angler_id: UUID, device: UUID, events: Iterable[EventIn], *, now: datetime
+) -> tuple[list[TakenOut], list[RefusedOut], int]:
+    """Take in what a device wrote; return what was taken, what was refused, and the position of the newest change.
+
+    The angler's row is held meanwhile, so that two devices take turns.
+    """
+    position = await queries.hold_log(session, angler_id)
+    events = list(events)
+    known = await queries.known_changes(session, {event.id for event in events})
+    taken: list[TakenOut] = []
+    refused: list[RefusedOut] = []
+    by_kind: defaultdict[Kind, list[_Writing]] = defaultdict(list)
+    seen: set[UUID] = set()
+    for event in events:
+        if event.id in known:
+            owner, at = known[event.id]
+            if owner == angler_id:
+                taken.append(TakenOut(id=event.id, at=at))
+            else:
+                refused.append(RefusedOut(id=event.id, faults=_not_yours("change")))
+            continue
+        if event.id in seen:
+            continue
+        seen.add(event.id)
+        try:
+            entry = LEDGERS[event.kind].model.model_validate(event.body)
+        except ValidationError as error:
+            refused.append(RefusedOut(id=event.id, faults=faults_of_validation(error)))
+            continue
+        order = (_to_the_millisecond(min(event.at, now)), device, event.sequence)
+        by_kind[event.kind].append(_Writing(event, entry, order))
+    fresh: list[_Writing] = []
+    for kind in LEDGERS:
+        if kind in by_kind:
+            stored, not_stored = await _store(session, angler_id, kind, by_kind[kind])
+            fresh += stored
+            refused += not_stored
+    fresh.sort(key=lambda one: one.event.sequence)
+    await queries.add_changes(
+        session,
+        angler_id,
+        [
+            {
+                "id": one.event.id,
+                "position": position + n,
+                "device": device,
+                "sequence": one.event.sequence,
+                "kind": one.event.kind,
+                "record": one.event.record,
+                "at": one.order[0],
+                "zone": one.event.zone,
+                "body": one.entry.model_dump(mode="json", by_alias=True),
+            }
+            for n, one in enumerate(fresh, 1)
+        ],
+    )
+    taken += [TakenOut(id=one.event.id, at=one.order[0]) for one in fresh]
+    return taken, refused, position + len(fresh)
+
+
+async def write(session: AsyncSession, angler_id: UUID, kind: Kind, record: UUID, entry: BaseModel) -> None:
+    """Write one record at the service itself; raises :class:`NotTaken` for another's, or under another's."""
+    now = datetime.now(UTC)
+    event = EventIn.model_construct(
+        id=uuid7(),
+        sequence=0,
+        kind=kind,
+        record=record,
+        at=now,
+        zone="UTC",
+        body=entry.model_dump(by_alias=True),
+    )
+    _, refused, _ = await take(session, angler_id, HERE, [event], now=now)
+    if refused:
+        raise NotTaken(refused[0].faults)
+
+
+def _out(change: Change) -> ChangeOut:
+    return ChangeOut.model_validate({name: getattr(change, name) for name in ChangeOut.model_fields})
+
+
+async def sync(session: AsyncSession, angler_id: UUID, asked: SyncIn, *, now: datetime) -> SyncOut:
+    """Take in a batch, and return what other devices wrote since the cursor.
+
+    A device that has read nothing yet is given what was written since the outing that is open began, if one is. A cursor
+    beyond the newest change is one from before this database was put back: everything is sent again.
+    Raises :class:`OtherAngler`, before anything is judged, for a batch that is somebody else's.
+    """
+    if asked.angler not in (None, angler_id):
+        raise OtherAngler
+    taken, refused, newest = await take(session, angler_id, asked.device, asked.events, now=now)
+    cursor = asked.cursor
+    if cursor is None:
+        cursor = await queries.open_outing_position(session, angler_id, newest)
+    elif cursor > newest:
+        cursor = 0
+    changes = await queries.changes_after(
+        session, angler_id, cursor, but_of=asked.device, most=CHANGES_AT_ONCE + 1
+    )
+    more = len(changes) > CHANGES_AT_ONCE
+    changes = changes[:CHANGES_AT_ONCE]
+    return SyncOut(
+        taken=taken,
+        refused=refused,
+        changes=[_out(change) for change in changes],
+        cursor=changes[-1].position if more else newest,
+        more=more,
+    )

@@ -1,0 +1,143 @@
+"""The core's doors on the phone: the same question, the same answer as through the service, without its libraries."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from deriva.core.portable import answer
+from deriva.service.schemas.advise import SituationModel, TuningIn
+from deriva.service.schemas.coach import CoachIn, coached_out
+from deriva.service.usecases.rigging import tune
+
+SITUATIONS: list[dict[str, Any]] = [
+    {"water": {"depth_m": 1.0, "surface_speed_m_s": 0.6}},
+    {
+        "water": {
+            "kind": "glide", "depth_m": 1.4, "depth_sd_m": 0.3, "surface_speed_m_s": 0.35, "bed": "cobble",
+            "clarity_m": 0.8, "temperature_c": 8, "flow_class": "above_normal", "undertow": False, "speed_sd_m_s": 0.05,
+        },
+        "place": {"distance_m": 9, "wading_allowed": False, "wind_m_s": 4, "tight_casting": True},
+        "fish": {
+            "feeding": None, "species": "grayling", "rises": "none",
+            "found": [{"stage": "shrimp", "body_mm": 12.0, "where": "bed"}],
+        },
+        "rules": {"max_flies": 1, "added_weight": False, "barbless": True, "lead": False, "release": True},
+        "school": {"depth": "depth", "bottom": "near"},
+        "box": {"beads_mm": [2.0, 2.5, 3.0, 3.5], "floats_mm": [13.0, 16.0], "dries": [], "flies": None},
+    },
+]  # fmt: skip
+DRIFTS: list[dict[str, Any]] = [
+    {"depth_setting_m": 0.9, "point_bead_mm": 2.5, "outcome": "clean", "pace": "faster"},
+    {"depth_setting_m": 0.9, "point_bead_mm": 2.5, "outcome": "clean"},
+    {"depth_setting_m": 1.1, "point_bead_mm": 3.0, "outcome": "tick", "pace": None},
+    {"depth_setting_m": 1.1, "point_bead_mm": 3.0, "outcome": "fish"},
+]
+
+WITHOUT = """
+import sys, json
+class Absent:
+    def find_spec(self, name, path=None, target=None):
+        if name.split(".")[0] in ("numpy", "numba", "scipy", "pydantic", "pydantic_core", "fastapi", "sqlalchemy"):
+            raise ImportError(name)
+sys.meta_path.insert(0, Absent())
+from deriva.core.portable import answer
+print(json.dumps([answer(door, asked) for door, asked in json.load(sys.stdin)]))
+"""
+
+
+def on_the_phone(asked: list[tuple[str, Any]]) -> list[dict[str, Any]]:
+    """Answer in a Python that has the standard library and no more."""
+    done = subprocess.run(
+        [sys.executable, "-c", WITHOUT], input=json.dumps(asked), capture_output=True, text=True, check=True
+    )
+    answers: list[dict[str, Any]] = json.loads(done.stdout)
+    return answers
+
+
+def test_coach__fish_on_the_upper_fly_say_that_they_feed_higher() -> None:
+    fish = {"depth_setting_m": 1.1, "point_bead_mm": 3.0, "outcome": "fish"}
+
+    def notes(*drifts: dict[str, Any]) -> list[str]:
+        asked = {"situation": SITUATIONS[0], "rig": "euro", "drifts": [fish | one for one in drifts]}
+        noted: Any = answer("coach", asked)["answer"]
+        return list(noted["notes"])
+
+    upper = {"fly": "dropper", "phase": "drift"}
+    point = {"fly": "point", "phase": "drift"}
+    assert notes(upper, point) == []
+    assert notes(point, point, point, upper, upper) == []
+    assert "feed higher" in notes(upper, {"fly": "point", "phase": "swing"}, point)[0]
+
+
+@pytest.mark.parametrize("rig", ["euro", "indicator"])
+def test_coach__plain_python_gives_the_compiled_advice(rig: str) -> None:
+    asked = [{"situation": s, "rig": rig, "drifts": DRIFTS[:n]} for s in SITUATIONS for n in (1, 4)]
+    for question, got in zip(asked, on_the_phone([("coach", one) for one in asked]), strict=True):
+        want = coached_out(CoachIn.model_validate(question)).model_dump()
+        assert got["answer"]["advice"] == want["advice"]
+        assert got["answer"]["rule_of_thumb"] == want["rule_of_thumb"]
+        assert got["answer"]["notes"] == want["notes"]
+        assert got["answer"]["depth_belief_m"] == pytest.approx(want["depth_belief_m"], rel=1e-6)
+
+
+def test_hang__plain_python_draws_the_compiled_rig() -> None:
+    tunings = [
+        {"rig": "euro", "depth_setting_m": 1.2, "point_bead_mm": 3.0, "flies": 1},
+        {"rig": "dry_dropper", "depth_setting_m": 0.8, "point_bead_mm": 2.0, "float": None, "shot_g": 0.0},
+    ]
+    asked = [{"situation": SITUATIONS[0], "tuning": one} for one in tunings]
+    for question, got in zip(asked, on_the_phone([("hang", one) for one in asked]), strict=True):
+        want = tune(
+            SituationModel.model_validate(question["situation"]), TuningIn.model_validate(question["tuning"])
+        )
+        assert want.picture is not None
+        assert want.setup is not None
+        setup = want.setup.model_dump(by_alias=True)
+        assert set(got["answer"]["setup"]) == set(setup)
+        for name, value in setup.items():
+            close = pytest.approx(value, rel=1e-6) if isinstance(value, float) else value
+            assert got["answer"]["setup"][name] == close
+        drawn, expected = got["answer"]["picture"], want.picture.model_dump()
+        assert drawn["bodies"][0]["part"] == "point"
+        assert drawn["bodies"][0]["height_m"] == pytest.approx(expected["bodies"][0]["height_m"], rel=1e-6)
+        assert [p["x_m"] for p in drawn["line"]] == pytest.approx(
+            [p["x_m"] for p in expected["line"]], abs=1e-6
+        )
+
+
+@pytest.mark.parametrize(
+    ("change", "code", "field"),
+    [
+        ({"rig": "spinning"}, "WRONG_TYPE", "rig"),
+        ({"situation": None}, "WRONG_TYPE", "situation"),
+        ({"situation": {"water": {"depth_m": 1.0}}}, "WRONG_TYPE", "situation.water.surface_speed_m_s"),
+        ({"situation": {"water": {"depth_m": 99, "surface_speed_m_s": 0.5}}}, "OUT_OF_RANGE", "water.depth_m"),
+        ({"drifts": "many"}, "WRONG_TYPE", "drifts"),
+        ({"drifts": [{**DRIFTS[0], "outcome": "eaten"}]}, "WRONG_TYPE", "drifts.0.outcome"),
+        ({"drifts": [{**DRIFTS[0], "depth_setting_m": True}]}, "WRONG_TYPE", "drifts.0.depth_setting_m"),
+        ({"drifts": [{**DRIFTS[0], "colour": "red"}]}, "WRONG_TYPE", "drifts.0.colour"),
+        ({"tuning": {"rig": "euro", "depth_setting_m": 1.0, "point_bead_mm": 77.0}}, "OUT_OF_RANGE", None),
+    ],
+)  # fmt: skip
+def test_answer__bad_question_is_a_fault_that_names_the_field(
+    change: dict[str, Any], code: str, field: str | None
+) -> None:
+    fault = answer("coach", {"situation": SITUATIONS[0], "rig": "euro", "drifts": DRIFTS, **change})["fault"]
+    assert isinstance(fault, dict)
+    assert fault["code"] == code
+    assert field is None or fault["field"] == field
+    assert fault["message"]
+
+
+def test_core__imports_nothing_that_a_phone_lacks() -> None:
+    # every file that the phone is given is used by it: none is shipped for nothing
+    from engine import portable_modules  # noqa: PLC0415
+
+    files = portable_modules()
+    assert "deriva/core/portable.py" in files
+    assert not any("transient" in name or "sweep" in name for name in files)
+    assert all(Path("src", name).is_file() for name in files)

@@ -1,0 +1,144 @@
+"""Accounts in the browser: made by a letter, ended on the bank without losing a tap, two anglers on one phone."""
+
+import re
+
+import psycopg
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.e2e.conftest import Running
+from tests.e2e.screens import begin, go, heading, lie, sound
+
+PASSWORD = "slate heron copper tide"  # noqa: S105
+MIA = "mia@example.org"
+
+
+@pytest.fixture
+def viewport() -> str:
+    """On the phone, where sessions end at the wrong moment."""
+    return "phone"
+
+
+@pytest.fixture
+def rows(running: Running) -> psycopg.Connection:
+    return psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", ""), autocommit=True)
+
+
+def sign_in(page: Page) -> None:
+    page.get_by_label("Mail address").fill(MIA)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in", exact=True).click()
+
+
+def sign_out(page: Page) -> None:
+    page.get_by_role("link", name="account").click()
+    page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_role("button", name="Fish the Marrowen")).to_be_visible()
+
+
+def make_account(page: Page) -> None:
+    """Make an account, follow the letter's link, sign in, and answer what is asked once."""
+    page.get_by_role("button", name="Make an account").click()
+    page.get_by_label("Your name").fill("Mia")
+    page.get_by_label("Mail address").fill(MIA)
+    page.get_by_label("Password").fill("password1234")
+    page.get_by_role("button", name="Make it").click()
+    expect(page.get_by_role("alert")).to_contain_text("hard to guess")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Make it").click()
+    expect(page.get_by_role("status")).to_contain_text("A letter is on its way")
+    sound(page)
+    page.get_by_role("link", name="read them here").click()
+    page.get_by_role("link").first.click()
+    expect(page.get_by_role("heading", name="Your address is confirmed")).to_be_visible()
+    page.get_by_role("link", name="On to Deriva").click()
+    sign_in(page)
+    asked = page.get_by_role("dialog", name="Before you start")
+    asked.get_by_label("Home river").fill("Marrowen")
+    asked.get_by_role("button", name="Done").click()
+    expect(asked).to_be_hidden()
+
+
+def test_account__is_made_by_a_letter_and_sees_nothing_of_the_demo_s(page: Page) -> None:
+    sign_out(page)
+    make_account(page)
+    page.get_by_role("link", name="account").click()
+    heading(page, "Mia")
+    expect(page.get_by_text("at home on the Marrowen")).to_be_visible()
+    expect(page.get_by_text("(this one)")).to_be_visible()
+    sound(page)
+    for name in ("Ash run", "Sallow Bend"):
+        expect(page.get_by_text(name)).to_have_count(0)
+    page.reload()
+    heading(page, "Mia")
+
+
+def fish(page: Page, taps: int) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    go(page, "Log")
+    begin(page)
+    for n in range(1, taps + 1):
+        page.get_by_role("button", name="Clean").click()
+        expect(page.get_by_text(re.compile(f"{n} drifts? here"))).to_be_visible()
+
+
+def test_session__ends_on_the_bank_and_no_tap_is_lost(page: Page, rows: psycopg.Connection) -> None:
+    fish(page, 1)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    rows.execute("delete from sign_in")
+    page.get_by_role("button", name="Tick").click()
+    expect(page.get_by_text("1 kept here, waiting")).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("alert").filter(has_text="Your session has ended")).to_be_visible()
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("3 drifts here")).to_be_visible()
+    sound(page)
+    page.get_by_role("button", name="Sign in", exact=True).click()
+    page.get_by_role("dialog").get_by_role("button", name="Fish the Marrowen").click()
+    expect(page.get_by_text("all saved")).to_be_visible(timeout=15_000)
+    found = rows.execute("select outcome from drift where at > now() - interval '1 hour' order by at, id")
+    assert [outcome for (outcome,) in found.fetchall()] == ["clean", "tick", "clean"]
+
+
+def ticks(rows: psycopg.Connection) -> int:
+    found = rows.execute("select 1 from drift where outcome = 'tick' and at > now() - interval '1 hour'")
+    return len(found.fetchall())
+
+
+def test_two_anglers__on_one_phone_do_not_see_each_other_s(
+    page: Page, context: BrowserContext, rows: psycopg.Connection
+) -> None:
+    fish(page, 1)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    context.set_offline(True)
+    page.get_by_role("button", name="Tick").click()
+    expect(page.get_by_text("1 kept here, waiting")).to_be_visible()
+    context.route("**/api/sync", lambda route: route.abort())  # signal for all but the log
+    context.set_offline(False)
+    page.get_by_role("link", name="account").click()
+    expect(page.get_by_text("1 written here wait for signal")).to_be_visible()
+    sign_out(page)
+    make_account(page)
+    context.unroute("**/api/sync")
+    sent: list[str] = []
+    page.on(
+        "request",
+        lambda request: sent.append(request.post_data or "") if "/api/sync" in request.url else None,
+    )
+    page.evaluate("dispatchEvent(new Event('focus'))")
+    page.get_by_role("link", name="account").click()
+    expect(page.get_by_text("wait for signal")).to_have_count(0)
+    assert ticks(rows) == 0
+    assert all('"events":[]' in body for body in sent)
+    for name in ("Ash run", "Sallow Bend"):
+        expect(page.get_by_text(name)).to_have_count(0)
+    sign_out(page)
+    page.get_by_role("button", name="Fish the Marrowen").click()
+    page.get_by_role("link", name="Deriva").click()
+    lie(page, "Ash run")
+    go(page, "Log")
+    expect(page.get_by_text("2 drifts here")).to_be_visible()
+    expect(page.get_by_text("all saved")).to_be_visible(timeout=15_000)
+    assert ticks(rows) == 1

@@ -1,0 +1,238 @@
+"""A day with no signal: packed, opened cold, thirty drifts with changes and two fish, killed midway, synced one for one."""
+
+import json
+import re
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import psycopg
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from browser import VIEWPORTS
+from tests.e2e.conftest import Running
+from tests.e2e.screens import begin, controlled, go, heading, lie, sound
+
+PACKS_WITHIN_MS = 60_000
+COACHES_WITHIN_MS = 60_000
+
+WALK = "ccccctHtccfcctHcmcctcccfctcccc"
+KEYS = {"c": "Clean", "t": "Tick", "H": "Hung up", "m": "Missed", "f": "Fish"}
+WORDS = {"c": "clean", "t": "tick", "H": "hung", "m": "missed", "f": "fish"}
+CHANGED_AFTER, KILLED_AFTER = 12, 16
+
+
+@pytest.fixture
+def viewport() -> str:
+    return "phone"
+
+
+def rows(running: Running, query: str) -> list[tuple[Any, ...]]:
+    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as connection:
+        return connection.execute(query).fetchall()
+
+
+def pack(page: Page) -> None:
+    page.get_by_role("heading", name="Cinder Weir").get_by_role("link").click()
+    along = page.get_by_role("region", name="Take it along")
+    along.get_by_role("button", name="Take it along").click()
+    expect(along.get_by_role("progressbar").or_(along.get_by_text("Ready for the river"))).to_be_visible()
+    expect(along.get_by_role("heading", name="Ready for the river")).to_be_visible(timeout=PACKS_WITHIN_MS)
+    expect(along.get_by_text(re.compile(r"Packed today .* MB"))).to_be_visible()
+
+
+def coach_line(page: Page, drifts: int) -> str:
+    """Return what the coach says to do, once it has worked it out here for the drifts so far."""
+    line = page.get_by_test_id("coach")
+    expect(line).to_have_attribute("data-after", str(drifts), timeout=COACHES_WITHIN_MS)
+    expect(page.get_by_text("Worked out on this device.")).to_be_visible()
+    return line.inner_text().replace("\xa0", " ")
+
+
+SAYS = {"deeper": "Deeper", "shallower": "Shallower", "heavier": "Heavier", "lighter": "Lighter"}
+OTHERWISE = {"hold": "hold", "change_fly": "another fly", "change_rig": "another rig", "move_on": "move on"}
+
+
+def coach_of_the_log(running: Running, drifts: int, tmp_path: Path) -> str:
+    """Return the line for the advice of `deriva coach` on the first drifts of the log that the service ended with."""
+    logged = rows(
+        running,
+        "select s.situation, t.rig, t.depth_setting_m, t.point_bead_mm, d.outcome, d.pace, t.setup from drift d"
+        " join setting t on t.id = d.setting_id join stop s on s.id = t.stop_id"
+        " where d.at > now() - interval '1 hour' order by d.at, d.id",
+    )[:drifts]
+    situation, rig, depth, bead, _, _, setup = logged[-1]
+    kept = (
+        "flies",
+        "dropper_bead_mm",
+        "dropper_spacing_m",
+        "dropper_tag_m",
+        "tippet_x",
+        "shot_g",
+        "float",
+        "tip_pace",
+    )
+    question = {
+        "situation": situation, "rig": rig,
+        "drifts": [
+            {"depth_setting_m": row[2], "point_bead_mm": row[3], "outcome": row[4], "pace": row[5]} for row in logged
+        ],
+        "tuning": {"rig": rig, "depth_setting_m": depth, "point_bead_mm": bead} | {n: setup[n] for n in kept},
+    }  # fmt: skip
+    file = tmp_path / "asked.json"
+    file.write_text(json.dumps(question))
+    deriva = Path(sys.executable).with_name("deriva")
+    done = subprocess.run([deriva, "coach", file], capture_output=True, text=True, check=True)
+    advice = json.loads(done.stdout)["advice"]
+    if advice["action"] in OTHERWISE:
+        return f"Coach: {OTHERWISE[advice['action']]}"
+    return (
+        f"{SAYS[advice['action']]} to {advice['depth_setting_m']:.2f} m with {advice['point_bead_mm']:.1f} mm"
+    )
+
+
+def land(page: Page) -> None:
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="measured").click()
+    sheet.get_by_role("radio", name="strong").click()
+    sheet.get_by_role("button", name="Into the book").click()
+    expect(sheet).to_be_hidden()
+
+
+RECENT = "select 1 from drift where at > now() - interval '1 hour'"
+
+
+def is_in_the_ledger(running: Running, changes: int) -> None:
+    """Expect the service to have what was tapped, one for one, in order, and no more."""
+    stored = rows(
+        running,
+        "select d.outcome, d.undone, d.lane from drift d where at > now() - interval '1 hour' order by at, id",
+    )
+    assert [outcome for outcome, _, _ in stored] == [WORDS[name] for name in WALK]
+    assert not any(undone for _, undone, _ in stored)
+    assert [lane for _, _, lane in stored] == [1] * 8 + [2] * (len(WALK) - 8)
+    fish = rows(running, "select c.length_how, c.condition from catch c where at > now() - interval '1 hour'")
+    assert fish == [("measured", "strong")] * 2
+    settings = rows(running, "select count(*) from setting where at > now() - interval '1 hour'")[0][0]
+    assert settings == changes + 1
+    events = rows(running, "select sequence, zone from change order by position")
+    assert [sequence for sequence, _ in events] == list(range(1, len(events) + 1))
+
+
+def set_it(page: Page) -> None:
+    page.get_by_role("dialog").get_by_role("button", name="Set it").click()
+    expect(page.get_by_role("dialog")).to_be_hidden(timeout=COACHES_WITHIN_MS)
+
+
+def test_day__without_signal_ends_in_the_ledger_one_for_one(
+    page: Page, context: BrowserContext, running: Running, tmp_path: Path
+) -> None:
+    said: dict[int, str] = {}
+    controlled(page)
+    pack(page)
+    context.set_offline(True)
+    page.reload()
+    expect(page.get_by_role("heading", name="Ready for the river")).to_be_visible()
+    lie(page, "Wall seam")
+    go(page, "Log")
+    heading(page, "mm")
+    expect(page.get_by_role("img", name="The rig in hand")).to_be_visible()
+    begin(page)
+    changes = 0
+    for n, name in enumerate(WALK, 1):
+        page.get_by_role("button", name=KEYS[name]).click()
+        if name == "f":
+            land(page)
+        expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
+        if n % 5 == 0:
+            said[n] = coach_line(page, n)
+            if said[n].startswith(tuple(SAYS.values())):
+                page.get_by_test_id("coach").click()
+                set_it(page)
+                changes += 1
+        if n == CHANGED_AFTER:  # the angler's own mind
+            page.get_by_role("button", name="Change setting").click()
+            page.get_by_role("dialog").get_by_role("button", name=re.compile("^more (tippet|float)")).click()
+            set_it(page)
+            changes += 1
+        if n == 8:
+            page.get_by_role("button", name="further lane").click()
+            expect(page.get_by_text("Lane 2, stance 1")).to_be_visible()
+        if n == KILLED_AFTER:
+            page.close()  # the tab is killed
+            page = context.new_page()
+            page.goto("/")
+            lie(page, "Wall seam")
+            go(page, "Log")
+            expect(page.get_by_text(f"{n} drifts here")).to_be_visible()
+            expect(page.get_by_text("Lane 2, stance 1")).to_be_visible()
+    assert changes >= 2, said  # the coach's and the angler's
+    expect(page.get_by_text("2 in the book")).to_be_visible()
+    sound(page)
+    assert rows(running, RECENT) == []
+    context.set_offline(False)
+    expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    is_in_the_ledger(running, changes)
+    assert said == {n: coach_of_the_log(running, n, tmp_path) for n in said}
+
+
+def test_two_phones__of_one_angler_end_with_one_log(page: Page, browser: Browser, running: Running) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    other_phone = browser.new_context(**VIEWPORTS["phone"], base_url=running.address)
+    other = other_phone.new_page()
+    other.goto("/")
+    other.get_by_role("button", name="Fish the Marrowen").click()
+    lie(other, "Ash run")
+    go(other, "Log")
+    expect(other.get_by_text("1 drift here")).to_be_visible()
+    other.get_by_role("button", name="Tick").click()
+    expect(other.get_by_text("2 drifts here")).to_be_visible()
+    expect(other.get_by_text("all saved")).to_be_visible()
+    page.evaluate("dispatchEvent(new Event('focus'))")  # looked at again
+    expect(page.get_by_text("2 drifts here")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()  # the other's tick
+    expect(page.get_by_text("1 drift here")).to_be_visible()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    other.evaluate("dispatchEvent(new Event('focus'))")
+    expect(other.get_by_text("1 drift here")).to_be_visible()
+    assert rows(running, "select outcome, undone from drift order by at desc limit 2") == [
+        ("tick", True),
+        ("clean", False),
+    ]
+    other_phone.close()
+
+
+def test_lanes__are_moved_by_a_swipe_and_by_its_buttons(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    go(page, "Log")
+    begin(page)
+    strip = page.get_by_role("group", name="Lane and stance")
+    expect(strip.get_by_text("Lane 1, stance 1")).to_be_visible()
+    box = strip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    def swipe(dx: float, dy: float) -> None:
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + dx, y + dy)
+        page.mouse.up()
+
+    swipe(80, 5)
+    expect(strip.get_by_text("Lane 2, stance 1")).to_be_visible()
+    swipe(3, -80)
+    expect(strip.get_by_text("Lane 2, stance 2")).to_be_visible()
+    swipe(-80, 0)
+    strip.get_by_role("button", name="stance downstream").click()
+    expect(strip.get_by_text("Lane 1, stance 1")).to_be_visible()
+    expect(strip.get_by_role("button", name="nearer lane")).to_be_disabled()

@@ -1,0 +1,285 @@
+"""Nobody sees another's: every route of the OpenAPI document walked as nobody, as a stranger and as a reader of a share.
+
+The walk is made from the document: a route that is new fails it until it is said what it is.
+"""
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+import psycopg
+import pytest
+from fastapi.testclient import TestClient
+from httpx2 import Response
+
+from deriva.core.record.blur import METRES_PER_DEGREE, moved
+from deriva.service.store.models import Base
+from serving import ROOT
+from tests.service.anglers import Bank, new_id
+
+PUBLIC = {
+    "read_session", "sign_in", "sign_in_as_demo", "sign_out", "sign_up", "confirm", "forgot", "reset", "list_letters",
+    "health", "ready",
+}  # fmt: skip
+"""Routes that ask for nobody: they say nothing of any angler."""
+
+OWN_ALONE = {
+    "list_sessions", "change_angler", "change_password", "leave", "stay", "list_rivers", "list_beats", "read_box",
+    "add_starter_box", "list_outings", "list_shares", "list_shared", "export_everything", "list_schools", "sync",
+}  # fmt: skip
+"""Routes that name nothing: they speak of whoever asks."""
+
+COMPUTED = {
+    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "compare", "build", "build_card",
+    "missing_flies",
+}  # fmt: skip
+"""Routes that compute from what they are sent."""
+
+READER_MAY = {"list_shared", "read_shared"}
+
+
+def operations() -> list[tuple[str, str, str, list[str]]]:
+    """Return (method, path, operation, names in the path) of every route of the document."""
+    paths = json.loads((ROOT / "openapi.json").read_text(encoding="utf-8"))["paths"]
+    return [
+        (
+            method.upper(),
+            path,
+            op["operationId"],
+            [p["name"] for p in op.get("parameters", []) if p["in"] == "path"],
+        )
+        for path, ops in paths.items()
+        for method, op in ops.items()
+    ]
+
+
+OPERATIONS = operations()
+NAMED = [one for one in OPERATIONS if one[3]]
+
+
+def account(rows: psycopg.Connection, bank: Bank, email: str) -> None:
+    """Give an angler an address that is confirmed."""
+    rows.execute(
+        "insert into account (id, email, hashed_password, is_active, is_superuser, is_verified)"
+        " values (%s, %s, 'none', true, false, true)",
+        (bank.client.get("/api/session").json()["angler"]["id"], email),
+    )
+
+
+class Owned:
+    """One row of everything that an angler can have, and a good body for every route that names one."""
+
+    def __init__(self, bank: Bank, rows: psycopg.Connection) -> None:
+        self.bank = bank
+        outing, stop, setting = bank.begin()
+        drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))
+        river = bank.beat["river_id"]
+        beat = {k: bank.beat[k] for k in ("river_id", "name", "position")}
+        lie = {"beat_id": bank.beat["id"], "name": "Sluice", "kind": "run", "bed": "gravel", "along_m": 3.0}
+        gauge = {"river_id": river, "name": "G-1", "format": "csv", "url": "/g.csv"}
+        item = {"kind": "float", "size_mm": 13.0, "count": 2}
+        share = {"reader": "reader@example.org", "outing_id": outing, "blur_m": 1000.0}
+        self.ids = {
+            "river_id": river,
+            "gauge_id": new_id(),
+            "beat_id": bank.beat["id"],
+            "lie_id": bank.lie["id"],
+            "reading_id": bank.kept("readings", bank.reading()),
+            "item_id": new_id(),
+            "import_id": new_id(),
+            "outing_id": outing,
+            "stop_id": stop,
+            "setting_id": setting,
+            "drift_id": drift,
+            "catch_id": bank.kept("catches", bank.fish(drift)),
+            "share_id": bank.kept("shares", share),
+            "session_id": bank.client.get("/api/sessions").json()[0]["id"],
+        }
+        rows.execute(
+            "insert into gauge (id, angler_id, river_id, name, format, url) select %s, angler_id, id, 'G', 'csv', '/g'"
+            " from river where id = %s",
+            (self.ids["gauge_id"], river),
+        )
+        rows.execute(
+            "insert into gauge_import (id, angler_id, gauge_id, state, rows, share, message, started_at)"
+            " select %s, angler_id, id, 'reading', 0, 0, '', now() from gauge where id = %s",
+            (self.ids["import_id"], self.ids["gauge_id"]),
+        )
+        rows.execute(
+            "insert into box_item (id, angler_id, kind, form, material, size_mm, count, counted_at, gone)"
+            " select %s, angler_id, 'float', 'float', 'tungsten', 13, 2, now(), false from river where id = %s",
+            (self.ids["item_id"], river),
+        )
+        self.bodies: dict[str, dict[str, Any]] = {
+            "put_river": {"name": "Taken"},
+            "put_gauge": gauge,
+            "put_beat": beat,
+            "put_lie": lie,
+            "put_lie_school": {"school": None},
+            "put_reading": bank.reading(),
+            "put_box_item": item,
+            "put_outing": bank.outing(),
+            "put_stop": bank.stop(outing),
+            "put_setting": bank.setting(stop),
+            "put_drift": bank.drift(setting),
+            "put_catch": bank.fish(drift),
+            "put_share": share,
+        }
+
+    def ask(
+        self, client: TestClient, method: str, path: str, operation: str, *, fresh: bool = False
+    ) -> Response:
+        """Ask for a row of theirs; ``fresh`` under an id that is new, hanging it under theirs by its body."""
+        for name, row in self.ids.items():
+            path = path.replace("{" + name + "}", new_id() if fresh else row)
+        query = {"gauge_id": self.ids["gauge_id"], "kind": "csv"} if operation == "begin_import" else None
+        return client.request(method, path, json=self.bodies.get(operation), params=query)
+
+
+@pytest.fixture
+def owned(bank: Bank, rows: psycopg.Connection) -> Owned:
+    state: Any = getattr(bank.client.app, "state")  # noqa: B009 - an ASGI app has none by its type
+    state.settings = state.settings.model_copy(update={"gauges": "http://127.0.0.1:9"})
+    return Owned(bank, rows)
+
+
+@pytest.fixture
+def reader(stranger: Bank, rows: psycopg.Connection) -> Iterator[Bank]:
+    account(rows, stranger, "reader@example.org")
+    yield stranger
+
+
+def everything(rows: psycopg.Connection) -> dict[str, list[Any]]:
+    """Return what every table holds."""
+    found = {}
+    for table in Base.metadata.sorted_tables:
+        if table.name not in ("sign_in", "attempt", "secret"):
+            found[table.name] = rows.execute(f'select * from "{table.name}" order by 1').fetchall()  # noqa: S608
+    return found
+
+
+def test_routes__are_each_said_to_be_public_own_computed_or_named() -> None:
+    said = PUBLIC | OWN_ALONE | COMPUTED | {operation for _, _, operation, _ in NAMED}
+    assert {operation for _, _, operation, _ in OPERATIONS} == said
+    assert not PUBLIC & (OWN_ALONE | COMPUTED)
+
+
+def test_nobody__is_answered_only_where_it_is_public(owned: Owned) -> None:
+    nobody = TestClient(owned.bank.client.app, raise_server_exceptions=False)
+    nobody.portal = owned.bank.client.portal
+    for method, path, operation, _ in OPERATIONS:
+        if operation in PUBLIC:
+            continue
+        answer = owned.ask(nobody, method, path, operation)
+        assert answer.status_code in (401, 422), (operation, answer.status_code)
+        if answer.status_code == 422:  # the body is read first: it says what is wrong with it and no more
+            assert "faults" in answer.json()
+            assert operation in OWN_ALONE | COMPUTED
+
+
+def test_stranger__finds_nothing_under_any_id_and_changes_nothing(
+    owned: Owned, stranger: Bank, rows: psycopg.Connection
+) -> None:
+    before = everything(rows)
+    for method, path, operation, _ in NAMED:
+        answer = owned.ask(stranger.client, method, path, operation)
+        assert answer.status_code == 404, (operation, answer.status_code, answer.text)
+        assert "of yours" in answer.json()["faults"][0]["message"]
+        if operation in owned.bodies and operation not in ("put_river", "put_box_item", "put_lie_school"):
+            hung = owned.ask(stranger.client, method, path, operation, fresh=True)
+            assert hung.status_code == 404, (operation, hung.status_code, hung.text)
+    assert everything(rows) == before
+
+
+def test_stranger__is_told_of_nothing_in_any_list(owned: Owned, stranger: Bank) -> None:
+    for method, path, operation, _ in OPERATIONS:
+        if operation in OWN_ALONE and method == "GET":
+            text = stranger.client.get(path).text
+            for row in owned.ids.values():
+                assert row not in text, operation
+    export = stranger.client.get("/api/export").json()
+    mine = stranger.client.get("/api/session").json()["angler"]["id"]
+    assert {row["angler_id"] for table in export["tables"].values() for row in table} == {mine}
+
+
+def test_reader__reads_the_share_and_nothing_beside_it(
+    owned: Owned, reader: Bank, rows: psycopg.Connection
+) -> None:
+    listed = reader.client.get("/api/shared").json()
+    assert [(one["kind"], one["owner"]) for one in listed] == [("outing", "Demo angler")]
+    shared = reader.client.get(f"/api/shared/{owned.ids['share_id']}").json()
+    assert shared["outing"]["stops"][0]["settings"][0]["drifts"][0]["outcome"] == "fish"
+    before = everything(rows)
+    for method, path, operation, _ in NAMED:
+        if operation not in READER_MAY:
+            answer = owned.ask(reader.client, method, path, operation)
+            assert answer.status_code == 404, (operation, answer.status_code)
+    assert everything(rows) == before
+    owned.bank.client.delete(f"/api/shares/{owned.ids['share_id']}")
+    assert reader.client.get(f"/api/shared/{owned.ids['share_id']}").status_code == 404
+    assert reader.client.get("/api/shared").json() == []
+
+
+def test_share__of_a_beat_moves_its_place_always_the_same_way(owned: Owned, reader: Bank) -> None:
+    bank = owned.bank
+    place = {"name": "Marrowen", "latitude": 47.0, "longitude": -15.0}
+    bank.kept("rivers", place, owned.ids["river_id"])
+    body = {"reader": "Reader@Example.org", "beat_id": bank.beat["id"], "blur_m": 5000.0}
+    share = bank.kept("shares", body)
+    seen = {reader.client.get(f"/api/shared/{share}").text for _ in range(3)}
+    bank.kept("shares", body, share)
+    seen.add(reader.client.get(f"/api/shared/{share}").text)
+    assert len(seen) == 1
+    beat = json.loads(seen.pop())["beat"]
+    assert (beat["latitude"], beat["longitude"]) != (47.0, -15.0)
+    assert abs(beat["latitude"] - 47.0) * METRES_PER_DEGREE <= 5000.0
+    assert all(lie["along_m"] is None for lie in beat["lies"])
+    assert len(beat["lies"]) == len(bank.beat["lies"])
+    exact = bank.kept("shares", {**body, "blur_m": 0.0})
+    beat = reader.client.get(f"/api/shared/{exact}").json()["beat"]
+    assert (beat["latitude"], beat["longitude"]) == (47.0, -15.0)
+    assert beat["lies"][0]["along_m"] is not None
+
+
+def test_share__for_an_address_that_nobody_confirmed_is_read_by_nobody(
+    owned: Owned, stranger: Bank, rows: psycopg.Connection
+) -> None:
+    account(rows, stranger, "reader@example.org")
+    rows.execute("update account set is_verified = false")
+    assert stranger.client.get("/api/shared").json() == []
+    assert stranger.client.get(f"/api/shared/{owned.ids['share_id']}").status_code == 404
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"beat_id": None},
+        {"outing_id": "0197a000-0000-7000-8000-000000000000"},
+        {"blur_m": -1.0},
+        {"reader": "x"},
+    ],
+)
+def test_share__of_two_things_or_none_is_refused(bank: Bank, change: dict[str, Any]) -> None:
+    body = {"reader": "reader@example.org", "beat_id": bank.beat["id"], **change}
+    assert bank.put("shares", body)[1].status_code == 422
+
+
+def test_export__has_every_table_of_an_angler_s(owned: Owned) -> None:
+    export = owned.bank.client.get("/api/export").json()
+    wanted = {t.name for t in Base.metadata.sorted_tables if "angler_id" in t.c} - {"sign_in"}
+    assert set(export["tables"]) == wanted
+    assert {table for table, rows in export["tables"].items() if not rows} == set()
+    assert "token" not in json.dumps(export)
+
+
+@pytest.mark.parametrize("turn", [0.0, 0.25, 0.7])
+@pytest.mark.parametrize("stretch", [0.0, 0.4, 1.0])
+def test_moved__is_as_far_off_as_drawn(turn: float, stretch: float) -> None:
+    """Against the haversine (R. W. Sinnott, Virtues of the Haversine, Sky and Telescope 68(2), 1984; quoted from memory)."""
+    from math import asin, cos, radians, sin, sqrt  # noqa: PLC0415
+
+    lat, lon = moved(latitude=60.0, longitude=179.99, by_m=5000.0, turn=turn, stretch=stretch)
+    dp, dl = radians(lat - 60.0), radians(lon - 179.99)
+    h = sin(dp / 2) ** 2 + cos(radians(60.0)) * cos(radians(lat)) * sin(dl / 2) ** 2
+    assert 2 * 6371_000 * asin(sqrt(h)) == pytest.approx(5000.0 * sqrt(stretch), abs=5.0)
+    assert -180.0 <= lon < 180.0

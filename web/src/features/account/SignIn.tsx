@@ -1,0 +1,85 @@
+import { type FormEvent, useState } from "react";
+import { useArriving, useForgot } from "../../api/account";
+import { Button } from "../../ui/parts";
+import { faultOf, Rest, TextField } from "../setup/fields";
+
+type Mode = "in" | "up" | "forgot";
+
+/** Typed at home: address and password, a new account, or a way back to one. */
+export function SignIn({ first, signUp }: { first: boolean; signUp: boolean }) {
+  const [mode, setMode] = useState<Mode>(first ? "up" : "in");
+  const [name, setName] = useState("");
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const arriving = useArriving();
+  const forgot = useForgot();
+  const asked = mode === "in" ? arriving.signIn : mode === "up" ? arriving.signUp : forgot;
+  const { error } = asked;
+  const go = (event: FormEvent) => {
+    event.preventDefault();
+    if (mode === "in") arriving.signIn.mutate({ email, password });
+    else if (mode === "up") arriving.signUp.mutate({ name, email, password });
+    else forgot.mutate(email);
+  };
+  const letter = (mode === "up" && arriving.signUp.data && !arriving.signUp.data.angler) || forgot.data;
+  const turn = (to: Mode) => {
+    asked.reset();
+    setMode(to);
+  };
+  return (
+    <form className="space-y-3" onSubmit={go} noValidate>
+      <h2 className="text-xl font-bold">
+        {mode === "in"
+          ? "Sign in"
+          : mode === "forgot"
+            ? "A new password"
+            : first
+              ? "Make the first account"
+              : "Make an account"}
+      </h2>
+      {mode === "up" && (
+        <TextField
+          label="Your name"
+          value={name}
+          onChange={setName}
+          error={faultOf(error, "name")}
+          complete="name"
+        />
+      )}
+      <TextField
+        label="Mail address"
+        type="email"
+        value={email}
+        onChange={setEmail}
+        error={faultOf(error, "email")}
+        complete="username"
+      />
+      {mode !== "forgot" && (
+        <TextField
+          label={mode === "up" ? "Password, 12 letters or more" : "Password"}
+          type="password"
+          value={password}
+          onChange={setPassword}
+          error={faultOf(error, "password")}
+          complete={mode === "up" ? "new-password" : "current-password"}
+        />
+      )}
+      {letter && (
+        <p role="status" className="rounded-lg bg-paper p-3 font-semibold">
+          A letter is on its way to {email}, if it can be. Follow its link.
+        </p>
+      )}
+      <Rest error={error} fields={["name", "email", "password"]} />
+      <Button look="main" type="submit" className="w-full text-lg" disabled={asked.isPending}>
+        {mode === "in" ? "Sign in" : mode === "up" ? "Make it" : "Send the letter"}
+      </Button>
+      {!first && (
+        <div className="grid grid-cols-2 gap-2">
+          {mode !== "in" && <Button onClick={() => turn("in")}>Sign in instead</Button>}
+          {mode !== "forgot" && <Button onClick={() => turn("forgot")}>Password forgotten</Button>}
+          {mode === "in" && signUp && <Button onClick={() => turn("up")}>Make an account</Button>}
+        </div>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,93 @@
+import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
+import type { PointerEvent as Pressed } from "react";
+
+const LANES = 12;
+const STANCES = 99;
+/** A thumb that moves this far has swiped, not tapped. */
+const SWIPE_PX = 36;
+
+export interface Spot {
+  lane: number;
+  stance: number;
+}
+
+interface Props {
+  spot: Spot;
+  /** Drifts so far in this lane from this stance. */
+  drifts: number;
+  onMove: (to: Spot) => void;
+}
+
+const clamp = (value: number, most: number) => Math.min(most, Math.max(1, value));
+
+/** Which lane is fished and from which stance: swipe across for the lane and up for the stance, or the buttons. */
+export function LaneStrip({ spot, drifts, onMove }: Props) {
+  const move = (lanes: number, stances: number) =>
+    onMove({ lane: clamp(spot.lane + lanes, LANES), stance: clamp(spot.stance + stances, STANCES) });
+  // a swipe may end beside the strip: it is followed on the window, and the buttons keep their clicks
+  const press = (from: Pressed) => {
+    const ended = new AbortController();
+    const lift = (to: PointerEvent) => {
+      ended.abort();
+      const [dx, dy] = [to.clientX - from.clientX, to.clientY - from.clientY];
+      if (Math.max(Math.abs(dx), Math.abs(dy)) < SWIPE_PX) return;
+      navigator.vibrate?.(10);
+      if (Math.abs(dx) > Math.abs(dy)) move(Math.sign(dx), 0);
+      else move(0, -Math.sign(dy));
+    };
+    addEventListener("pointerup", lift, { signal: ended.signal });
+    addEventListener("pointercancel", () => ended.abort(), { signal: ended.signal });
+  };
+  return (
+    <fieldset
+      aria-label="Lane and stance"
+      className="flex touch-none items-stretch overflow-hidden rounded-xl border border-line bg-paper select-none"
+      onPointerDown={press}
+    >
+      <Step label="nearer lane" onClick={() => move(-1, 0)} off={spot.lane <= 1}>
+        <ChevronLeft aria-hidden />
+      </Step>
+      <Step label="further lane" onClick={() => move(1, 0)} off={spot.lane >= LANES}>
+        <ChevronRight aria-hidden />
+      </Step>
+      <p className="flex grow flex-col justify-center text-center leading-tight" aria-live="polite">
+        <b>
+          Lane {spot.lane}, stance {spot.stance}
+        </b>
+        <span className="text-sm text-soft">
+          {drifts} {drifts === 1 ? "drift" : "drifts"} in it · swipe
+        </span>
+      </p>
+      <Step label="stance downstream" onClick={() => move(0, -1)} off={spot.stance <= 1}>
+        <ChevronDown aria-hidden />
+      </Step>
+      <Step label="stance upstream" onClick={() => move(0, 1)} off={spot.stance >= STANCES}>
+        <ChevronUp aria-hidden />
+      </Step>
+    </fieldset>
+  );
+}
+
+function Step({
+  label,
+  off,
+  onClick,
+  children,
+}: {
+  label: string;
+  off: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      disabled={off}
+      className="grid min-h-14 w-14 place-items-center disabled:opacity-35"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}

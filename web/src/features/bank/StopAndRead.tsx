@@ -1,0 +1,25 @@
+import { Button, Cautions } from "../../ui/parts";
+import { Sheet } from "../../ui/sheet";
+
+/** What must be read before the first drift: water too warm for the fish, or not safe to wade. */
+export function StopAndRead({
+  texts,
+  onGo,
+  onClose,
+}: {
+  texts: readonly string[];
+  onGo: () => void;
+  onClose: () => void;
+}) {
+  return (
+    <Sheet title="Stop and read" open onClose={onClose}>
+      <Cautions texts={[...texts, "Local rules and the fishery's word come first."]} />
+      <div className="grid grid-cols-2 gap-2">
+        <Button look="main" onClick={onClose}>
+          Not now
+        </Button>
+        <Button onClick={onGo}>I have read it</Button>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,55 @@
+/** What a change of a reading starts from. */
+import type { Lie, Reading, ReadingIn, Situation } from "../../api/client";
+import { newId } from "../../local/outbox";
+
+export type Base = Omit<ReadingIn, "at">;
+
+/** The reading of the day, or what the lie is carried to at today's flow. */
+export function baseOf(lie: Lie, situation: Situation, reading: Reading): Base {
+  const {
+    id: _id,
+    at: _at,
+    depth_sd_m,
+    flow_m3_s: _flow,
+    surface_speed_m_s,
+    speed_error_m_s: error_m_s,
+    speed_how,
+    ...rest
+  } = reading;
+  if (lie.stands_on === "reading")
+    return {
+      ...rest,
+      // what drifts found has an error of its own; that of everything else follows from how it was taken
+      depth_sd_m: reading.depth_how === "drifts" ? depth_sd_m : null,
+      speed:
+        speed_how === "bubbles" && error_m_s !== null
+          ? { how: "timed", surface_speed_m_s, error_m_s }
+          : { how: "typed", surface_speed_m_s },
+    };
+  const { depth_m, surface_speed_m_s: speed, clarity_m, temperature_c, flow_class } = situation.water;
+  return {
+    ...rest,
+    depth_m,
+    depth_sd_m: null,
+    depth_how: "flow",
+    clarity_m: clarity_m ?? rest.clarity_m,
+    temperature_c: temperature_c ?? rest.temperature_c,
+    flow_class: flow_class ?? rest.flow_class,
+    rises: situation.fish.rises,
+    found: situation.fish.found ?? [],
+    speed: { how: "typed", surface_speed_m_s: speed },
+  };
+}
+
+/** A change of a reading: a depth that somebody gives has been seen, if only by eye, and its old error goes. */
+export function changed(base: Base, change: Partial<ReadingIn>): Base {
+  if (change.depth_m === undefined && change.depth_how === undefined) return { ...base, ...change };
+  const seen = base.depth_how === "flow" || base.depth_how === "drifts" ? { depth_how: "eye" as const } : {};
+  return { ...base, ...seen, depth_sd_m: null, ...change };
+}
+
+const isToday = (at: string): boolean => new Date(at).toDateString() === new Date().toDateString();
+
+/** A change on the same day corrects the reading; on another day, or of what was only carried, it is a new one. */
+export const idFor = (lie: Lie, reading: Reading): string =>
+  lie.stands_on === "reading" && isToday(reading.at) ? reading.id : newId();

@@ -1,0 +1,69 @@
+/** Asking the core on this device. It starts when it is first asked, in a worker of its own: taps never wait for it. */
+import { type CoachIn, type Coaching, Refused, type Setup, type Situation, type Tuning } from "../api/client";
+import type { components } from "../api/generated";
+import type { Listing, Question, Reply } from "./engine.worker";
+
+export const ENGINE = "engine";
+
+/** The engine's files, as the newest app wants them; they are fetched once and kept. */
+export async function listing(): Promise<Listing> {
+  return (await (await fetch("/engine/engine.json")).json()) as Listing;
+}
+
+/** Whether every file of the engine is kept here. */
+export async function engineKept(): Promise<boolean> {
+  try {
+    const kept = await caches.open(ENGINE);
+    const all = await Promise.all((await listing()).files.map(({ url }) => kept.match(url)));
+    return all.every(Boolean);
+  } catch {
+    return false;
+  }
+}
+
+/** The engine could not be started: it was not taken along. */
+export class NotHere extends Error {}
+
+let worker: Worker | null = null;
+let asked = 0;
+const open = new Map<number, (reply: Reply) => void>();
+
+function running(): Worker {
+  if (worker) return worker;
+  worker = new Worker(new URL("./engine.worker.ts", import.meta.url), { type: "module" });
+  worker.addEventListener("message", ({ data }: MessageEvent<Reply>) => {
+    open.get(data.id)?.(data);
+    open.delete(data.id);
+  });
+  worker.addEventListener("error", (event) => {
+    for (const [id, answer] of open) answer({ id, text: null, trouble: event.message });
+    open.clear();
+    worker = null;
+  });
+  return worker;
+}
+
+async function ask<T>(door: string, what: unknown): Promise<T> {
+  if (!(await engineKept())) throw new NotHere("The engine is not on this device.");
+  const id = ++asked;
+  const reply = await new Promise<Reply>((answer) => {
+    open.set(id, answer);
+    running().postMessage({ id, door, asked: what } satisfies Question);
+  });
+  if (reply.text === null) throw new NotHere(reply.trouble ?? "The engine did not start.");
+  const said = JSON.parse(reply.text) as { answer?: T; fault?: components["schemas"]["Fault"] };
+  if (said.fault) throw new Refused(422, [said.fault]);
+  return said.answer as T;
+}
+
+export interface Hung {
+  setup: Setup;
+  picture: NonNullable<components["schemas"]["RankedOut"]["picture"]>;
+}
+
+export const coachHere = (question: CoachIn): Promise<Coaching> => ask<Coaching>("coach", question);
+export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
+  ask<Hung>("hang", { situation, tuning });
+
+/** Start the engine before it is needed; an engine that is not here stays away in silence. */
+export const wake = (): void => void ask("coach", null).catch(() => undefined);

@@ -1,0 +1,155 @@
+/** Take it along: everything of a beat that the app needs without signal, in one tap, with its size and how far it is. */
+import { type DehydratedState, dehydrate, hydrate, type QueryClient } from "@tanstack/react-query";
+import type { Beat, Situation } from "../api/client";
+import {
+  adviceOf,
+  beatsQuery,
+  boxQuery,
+  columnOf,
+  schoolsQuery,
+  sessionQuery,
+  todayOf,
+  tuneOf,
+} from "../api/hooks";
+import { ENGINE, engineKept, listing } from "./engine";
+import { take, tuningOf } from "./inhand";
+import { device, type Pack } from "./records";
+
+export interface Progress {
+  what: string;
+  /** 0 to 1. */
+  share: number;
+  bytes: number;
+}
+
+/** How long what was computed for a beat may be used; the river has changed after that. */
+export const PACK_KEEPS_MS = 7 * 24 * 3600 * 1000;
+
+/** Fetch what of the engine is not kept yet, saying how many bytes of it have come. */
+async function fetchEngine(told: (bytes: number, of: number) => void): Promise<number> {
+  const kept = await caches.open(ENGINE);
+  const { files } = await listing();
+  const all = files.reduce((sum, one) => sum + one.bytes, 0);
+  let done = 0;
+  for (const { url, bytes } of files) {
+    if (!(await kept.match(url))) {
+      const response = await fetch(url);
+      if (!response.ok) throw new TypeError(`${url} could not be fetched`);
+      const body = await response.arrayBuffer(); // unpacked: the header of how it came would be a lie
+      const type = response.headers.get("content-type") ?? "application/octet-stream";
+      await kept.put(url, new Response(body, { headers: { "content-type": type } }));
+    }
+    done += bytes;
+    told(done, all);
+  }
+  const wanted = new Set(files.map(({ url }) => new URL(url, location.origin).href));
+  for (const old of await kept.keys()) if (!wanted.has(old.url)) await kept.delete(old);
+  return all;
+}
+
+/** After the app has been renewed, fetch the engine that goes with it, for a beat that was taken along with the one before. */
+export async function renewEngine(): Promise<void> {
+  if (navigator.onLine && (await device.packs.count()) > 0 && !(await engineKept()))
+    await fetchEngine(() => undefined);
+}
+
+const read = (lie: Beat["lies"][number]): Situation[] => (lie.situation ? [lie.situation] : []);
+
+/** Pack a beat. What is half done is not kept: a pack is whole or it is not there. */
+export async function packBeat(
+  client: QueryClient,
+  angler: string,
+  beatId: string,
+  told: (progress: Progress) => void,
+): Promise<Pack> {
+  await askToKeep();
+  const engine = await fetchEngine((bytes, of) =>
+    told({ what: "The engine", share: (0.5 * bytes) / of, bytes }),
+  );
+  const fresh = { staleTime: 0 };
+  const beats = await client.fetchQuery({ ...beatsQuery, ...fresh });
+  const beat = beats.find((one) => one.id === beatId);
+  if (!beat) throw new Error("There is no such beat of yours.");
+  const keys: (readonly unknown[])[] = [beatsQuery.queryKey];
+  const get = async <T>(
+    query: { queryKey: readonly unknown[]; queryFn: () => Promise<T> },
+    again = false,
+  ) => {
+    keys.push(query.queryKey);
+    return client.fetchQuery({ ...query, ...(again ? fresh : {}) });
+  };
+  await get(sessionQuery, true);
+  await get(todayOf(beatId), true);
+  await get(boxQuery, true);
+  await get(schoolsQuery);
+  const lies = beat.lies.flatMap((lie) => read(lie).map((situation) => ({ lie, situation })));
+  for (const [k, { lie, situation }] of lies.entries()) {
+    told({ what: lie.name, share: 0.5 + (0.5 * k) / lies.length, bytes: engine });
+    await get(columnOf(situation));
+    const best = (await get(adviceOf(situation))).ranked[0];
+    let hand = await device.inHand.get(lie.id);
+    if (!hand && best) {
+      await take(lie.id, best);
+      hand = await device.inHand.get(lie.id);
+    }
+    if (hand) await get(tuneOf(situation, tuningOf(hand.rig, hand.setup)));
+  }
+  const wanted = new Set(keys.map((key) => JSON.stringify(key)));
+  const state = dehydrate(client, {
+    shouldDehydrateQuery: (one) => wanted.has(JSON.stringify(one.queryKey)),
+  });
+  const pack: Pack = {
+    ...{ beat: beatId, angler, at: Date.now(), state },
+    bytes: engine + JSON.stringify(state).length,
+  };
+  await device.packs.put(pack);
+  told({ what: "", share: 1, bytes: pack.bytes });
+  return pack;
+}
+
+/** Put back what was packed, so that the app opens on it; what was answered later comes after and stands. */
+export async function unpack(client: QueryClient, now = Date.now()): Promise<void> {
+  for (const pack of await device.packs.toArray())
+    if (now - pack.at < PACK_KEEPS_MS) hydrate(client, pack.state as DehydratedState);
+}
+
+export interface Readiness {
+  ready: boolean;
+  at: number | null;
+  bytes: number;
+  /** What is missing or wrong, in words. */
+  lacks: string[];
+}
+
+/** Whether a beat can be fished from this device with no signal. */
+export async function readiness(angler: string, beat: Beat): Promise<Readiness> {
+  const pack = await device.packs.get(beat.id);
+  const mine = pack?.angler === angler ? pack : undefined;
+  const lacks: string[] = [];
+  if (!mine) lacks.push("the beat has not been packed");
+  else if (Date.now() - mine.at > PACK_KEEPS_MS) lacks.push("what was packed is over a week old");
+  if (!(await engineKept())) lacks.push("the engine is not here");
+  if (!navigator.serviceWorker?.controller) lacks.push("the app itself is not kept yet: reload once");
+  const unread = beat.lies.filter((lie) => !lie.situation).map((lie) => lie.name);
+  if (unread.length > 0 && mine) lacks.push(`not read yet: ${unread.join(", ")}`);
+  const ready = lacks.every((one) => one.startsWith("not read yet"));
+  return { ready, at: mine?.at ?? null, bytes: mine?.bytes ?? 0, lacks };
+}
+
+/** Ask the browser to keep what is here until the angler throws it away; whether it will. */
+export async function askToKeep(): Promise<boolean> {
+  if (!navigator.storage?.persist) return false;
+  return (await navigator.storage.persisted()) || navigator.storage.persist();
+}
+
+export interface Room {
+  lasting: boolean;
+  /** Bytes left for this app; null where the browser does not say. */
+  left: number | null;
+}
+
+export async function room(): Promise<Room> {
+  const lasting = (await navigator.storage?.persisted?.()) ?? false;
+  const { quota, usage } = (await navigator.storage?.estimate?.()) ?? {};
+  return { lasting, left: quota === undefined || usage === undefined ? null : quota - usage };
+}
