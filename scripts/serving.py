@@ -10,14 +10,15 @@ import tempfile
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
 from deriva.service.store.cluster import Cluster, data_folder
 
 ROOT = Path(__file__).parent.parent
-STARTS_WITHIN_S = 40.0
+STARTS_WITHIN_S = 120.0
+"""Long, since a build machine may be slow and busy; a process that dies is seen at once."""
 STOPS_WITHIN_S = 10.0
 LOOK_AGAIN_S = 0.05
 
@@ -38,6 +39,29 @@ def answers(address: str, path: str = "/api/health") -> bool:
         return False
 
 
+def wait_for(port: int, path: str, log: Path, *, alive: Callable[[], bool]) -> None:
+    """Return once something answers at ``path``; raises RuntimeError with its last words if it died or takes too long."""
+    deadline = time.monotonic() + STARTS_WITHIN_S
+    while not answers(f"http://127.0.0.1:{port}", path):
+        if not alive() or time.monotonic() > deadline:
+            raise RuntimeError(f"Nothing answered at port {port}:\n{log.read_text()[-2000:]}")
+        time.sleep(LOOK_AGAIN_S)
+
+
+def demo_settings(
+    database_url: str, *, port: int, gauges: str = "", gauge_every_s: float = 300.0
+) -> dict[str, str]:
+    """Return the environment of an app on the demo start's settings; ``gauges``: where its gauges are read, if anywhere."""
+    return {
+        "DERIVA_DATABASE_URL": database_url,
+        "DERIVA_DEMO": "1",
+        "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
+        "DERIVA_GAUGES": gauges,
+        "DERIVA_GAUGE_EVERY_S": str(gauge_every_s),
+        "DERIVA_SITE": f"http://127.0.0.1:{port}",
+    }
+
+
 def _serve(
     factory: str, *, port: int, log: Path, path: str, settings: dict[str, str], processes: int = 1
 ) -> subprocess.Popen[bytes]:
@@ -49,11 +73,7 @@ def _serve(
         app = subprocess.Popen(
             command, cwd=ROOT, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
         )
-    deadline = time.monotonic() + STARTS_WITHIN_S
-    while not answers(f"http://127.0.0.1:{port}", path):
-        if app.poll() is not None or time.monotonic() > deadline:
-            raise RuntimeError(f"{factory} did not start:\n{log.read_text()[-2000:]}")
-        time.sleep(LOOK_AGAIN_S)
+    wait_for(port, path, log, alive=lambda: app.poll() is None)
     return app
 
 
@@ -66,21 +86,13 @@ def start_app(
     gauge_every_s: float = 300.0,
     processes: int = 1,
 ) -> subprocess.Popen[bytes]:
-    """Start the app on the demo start's settings, in so many processes; ``gauges``: where its gauges are read, if anywhere."""
-    settings = {
-        "DERIVA_DATABASE_URL": database_url,
-        "DERIVA_DEMO": "1",
-        "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
-        "DERIVA_GAUGES": gauges,
-        "DERIVA_GAUGE_EVERY_S": str(gauge_every_s),
-        "DERIVA_SITE": f"http://127.0.0.1:{port}",
-    }
+    """Start the app on the demo start's settings, in so many processes."""
     return _serve(
         "deriva.service.main:create",
         port=port,
         log=log,
         path="/api/ready",
-        settings=settings,
+        settings=demo_settings(database_url, port=port, gauges=gauges, gauge_every_s=gauge_every_s),
         processes=processes,
     )
 

@@ -5,12 +5,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request, expect
 
 from browser import VIEWPORTS, chromium
 from deriva.service.store.cluster import Cluster
 from serving import free_port, kill_app, scratch_cluster, start_app
 from tests.databases import fresh, make_template
+
+expect.set_options(timeout=20_000)  # how long a slow and busy machine may take; what is there is seen at once
 
 
 class Running:
@@ -23,18 +25,21 @@ class Running:
         self.app: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
+        """Start what does not run."""
         self.cluster.start()
-        self.app = start_app(
-            self.cluster.url(self.database),
-            port=self.port,
-            log=self.log,
-            gauges=self.gauges,
-            gauge_every_s=1.0,
-        )
+        if self.app is None:
+            self.app = start_app(
+                self.cluster.url(self.database),
+                port=self.port,
+                log=self.log,
+                gauges=self.gauges,
+                gauge_every_s=1.0,
+            )
 
     def kill(self) -> None:
         if self.app is not None:
             kill_app(self.app)
+            self.app = None
 
     def pull_the_plug(self) -> None:
         """Stop app and database as a power cut would."""
@@ -49,13 +54,20 @@ def durable() -> Iterator[Cluster]:
         yield cluster
 
 
+@pytest.fixture(scope="session")
+def shared(durable: Cluster, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Running]:
+    """One app for all tests: its start takes longer than most of them."""
+    service = Running(durable, "walked", tmp_path_factory.mktemp("app") / "app.log")
+    yield service
+    service.kill()
+
+
 @pytest.fixture
-def running(durable: Cluster, tmp_path: Path) -> Iterator[Running]:
-    with fresh(durable, "walked") as database:
-        service = Running(durable, database, tmp_path / "app.log")
-        service.start()
-        yield service
-        service.kill()
+def running(shared: Running) -> Iterator[Running]:
+    """The app on a database that only this test has; the app finds its connections cut, as after a restart, and goes on."""
+    with fresh(shared.cluster, shared.database):
+        shared.start()
+        yield shared
 
 
 @pytest.fixture(scope="session")

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 import psycopg
 import pytest
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from deriva.service.main import build
@@ -21,10 +22,13 @@ def cluster() -> Iterator[Cluster]:
         yield made
 
 
+NAME = "one_test"
+
+
 @pytest.fixture
 def database(cluster: Cluster) -> Iterator[str]:
     """The asyncpg address of a database that only this test has."""
-    with fresh(cluster, "one_test") as name:
+    with fresh(cluster, NAME) as name:
         yield cluster.url(name)
 
 
@@ -35,11 +39,17 @@ def rows(database: str) -> Iterator[psycopg.Connection]:
         yield connection
 
 
+@pytest.fixture(scope="session")
+def service(cluster: Cluster) -> FastAPI:
+    """The service on the database that every test has anew; built once, since that takes longer than most tests."""
+    return build(Settings(database_url=cluster.url(NAME), demo=True))
+
+
 @pytest.fixture
-def client(database: str) -> Iterator[TestClient]:
+def client(service: FastAPI, database: str) -> Iterator[TestClient]:
     """The service, signed in as the demo angler. An exception that nothing turns into an answer comes back as the 500."""
-    app = build(Settings(database_url=database, demo=True))
-    with TestClient(app, raise_server_exceptions=False) as made:
+    del database  # made before the service starts
+    with TestClient(service, raise_server_exceptions=False) as made:
         assert made.post("/api/session/demo").status_code == 200
         yield made
 

@@ -49,6 +49,8 @@ def build(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        app.state.tasks = set()
+        app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
         await give_up_unfinished(sessions)
         tidying = asyncio.create_task(_tidy(sessions, settings.tidy_every_s))
         warming = asyncio.create_task(asyncio.to_thread(rigging.warm))
@@ -79,8 +81,6 @@ def build(settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.settings, app.state.sessions = settings, sessions
-    app.state.tasks = set()
-    app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
     app.add_middleware(
         Guard, limit=settings.body_limit_bytes, seconds=settings.request_s, secure=settings.secure

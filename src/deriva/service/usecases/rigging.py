@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import asdict
+from functools import cache
 
 from deriva.core.advice.advisor import advise, judge_rig, tuned_rig
 from deriva.core.advice.evaluate import evaluate, hang_rate
@@ -28,8 +29,9 @@ FRAMES_KEPT = 2
 """Every second frame goes over the wire: half the bytes and still smooth."""
 
 
+@cache
 def warm() -> None:
-    """Load the compiled kernels, so that the first angler does not wait for them."""
+    """Load the compiled kernels, so that the first angler does not wait for them; once a process is enough."""
     water = SituationWater(depth_m=0.8, surface_speed_m_s=0.5)
     situation = SituationModel(water=water)
     for kind in ("euro", "indicator"):
