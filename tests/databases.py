@@ -8,6 +8,7 @@ import psycopg
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import connect, migrate
 from deriva.service.usecases.demo import seed, seed_database
+from deriva.service.usecases.demo_gauge import seed_gauge
 from tests.loops import run
 
 TEMPLATE = "template_seeded"
@@ -20,9 +21,22 @@ async def _places(url: str) -> None:
     await engine.dispose()
 
 
-def seed_seasons_too(url: str, *, gauges: str = "") -> None:
-    """Put the whole demo into a database, with its gauge where one is to be read."""
-    run(seed_database(url, gauges=gauges))
+async def _gauge(url: str, gauges: str) -> None:
+    engine, sessions = connect(url)
+    async with sessions.begin() as session:
+        angler = await seed(session)
+    await seed_gauge(sessions, angler, base=gauges)
+    await engine.dispose()
+
+
+def seed_seasons_too(url: str) -> None:
+    """Put the whole demo into a database."""
+    run(seed_database(url))
+
+
+def seed_gauge_too(url: str, *, gauges: str) -> None:
+    """Put the demo's gauge beside its places, with what it has measured."""
+    run(_gauge(url, gauges))
 
 
 def make_template(cluster: Cluster) -> None:

@@ -1,26 +1,33 @@
-"""The headless commands, run as their own process. Truth: the contract of fields, and the core behind them."""
+"""The headless commands. Truth: the contract of fields, and the core behind them."""
 
 import json
 import subprocess
 import sys
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import pytest
+from typer.testing import CliRunner
 
+from deriva.cli import app
 from tests.situations import CONTRACT, DRIFT, water
 
 
-def run(command: str, given: object, tmp_path: Path | None = None) -> subprocess.CompletedProcess[str]:
+class Done(NamedTuple):
+    returncode: int
+    stdout: str
+    stderr: str
+
+
+def run(command: str, given: object, tmp_path: Path | None = None) -> Done:
     text = given if isinstance(given, str) else json.dumps(given)
     source = "-"
     if tmp_path is not None:
         (tmp_path / "in.json").write_text(text)
         source = str(tmp_path / "in.json")
-    code = "from deriva.cli import main; main()"
-    return subprocess.run(
-        [sys.executable, "-c", code, command, source], input=text, capture_output=True, text=True, check=False
-    )
+    done = CliRunner().invoke(app, [command, source], input=text)
+    assert done.exception is None or isinstance(done.exception, SystemExit)
+    return Done(done.exit_code, done.stdout, done.stderr)
 
 
 def answer(command: str, given: object) -> Any:  # noqa: ANN401

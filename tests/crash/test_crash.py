@@ -21,8 +21,8 @@ from serving import free_port, kill_app, scratch_cluster, start_app
 from tests.databases import fresh, make_template
 from tests.service.anglers import SETUP, new_id
 
-ROUNDS = int(os.environ.get("DERIVA_CRASH_ROUNDS", "2"))
-FEW = 2
+ROUNDS = int(os.environ.get("DERIVA_CRASH_ROUNDS", "1"))
+FEW = 1
 SEED = int(os.environ.get("DERIVA_CRASH_SEED", "20261125"))
 PATIENCE_S = 20.0
 ZONE = "Europe/Vienna"

@@ -2,16 +2,16 @@
 
 import json
 import re
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
+from typer.testing import CliRunner
 
 from browser import VIEWPORTS
+from deriva.cli import app
 from tests.e2e.conftest import Running
 from tests.e2e.screens import begin, controlled, go, heading, lie, sound
 
@@ -83,8 +83,8 @@ def coach_of_the_log(running: Running, drifts: int, tmp_path: Path) -> str:
     }  # fmt: skip
     file = tmp_path / "asked.json"
     file.write_text(json.dumps(question))
-    deriva = Path(sys.executable).with_name("deriva")
-    done = subprocess.run([deriva, "coach", file], capture_output=True, text=True, check=True)
+    done = CliRunner().invoke(app, ["coach", str(file)])
+    assert done.exit_code == 0, done.stderr
     advice = json.loads(done.stdout)["advice"]
     if advice["action"] in OTHERWISE:
         return f"Coach: {OTHERWISE[advice['action']]}"

@@ -11,7 +11,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 from deriva.service.store.cluster import Cluster
 from serving import free_port, kill_app, start_standin
-from tests.databases import fresh, seed_seasons_too
+from tests.databases import fresh, seed_gauge_too
 from tests.e2e.conftest import Running
 from tests.e2e.screens import heading, lie, sound
 
@@ -33,9 +33,9 @@ def standin(tmp_path: Path) -> Iterator[str]:
 
 @pytest.fixture
 def running(durable: Cluster, tmp_path: Path, standin: str) -> Iterator[Running]:
-    """The app with the whole demo, reading its gauge every second."""
+    """The app with the demo's places and gauge, reading its gauge every second."""
     with fresh(durable, "gauged") as database:
-        seed_seasons_too(durable.url(database), gauges=standin)
+        seed_gauge_too(durable.url(database), gauges=standin)
         service = Running(durable, database, tmp_path / "app.log", gauges=standin)
         service.start()
         yield service

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import quad, solve_ivp
 
@@ -104,6 +104,7 @@ def test_fall__agrees_with_scipy() -> None:
     assert ours == pytest.approx(float(run.t_events[0][0]), rel=0.01)
 
 
+@settings(max_examples=25)
 @given(st.floats(0.3, 6.0), st.sampled_from([2.0, 3.0, 4.0]))
 def test_tank_test__finds_the_factor_that_made_the_time(factor: float, bead: float) -> None:
     fly = Fly("nymph", 14, bead, "soft", drag_factor=factor)
