@@ -9,7 +9,10 @@ NPM := npm --prefix web
 RUN := .run
 PORT ?= 8420
 
-.PHONY: help setup demo stop test test-core crash contract load audit lint types bench openapi screenshots lock clean
+# Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
+TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
+
+.PHONY: help setup built checked unit demo stop test test-core crash contract load audit lint types bench openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -59,9 +62,12 @@ $(RUN)/engine: $(RUN)/node $(RUN)/python scripts/engine.py $(shell find src/deri
 web/dist/index.html: $(RUN)/node $(RUN)/engine $(shell find web/src web/public -type f -not -path '*/engine/*' 2>/dev/null) web/index.html web/vite.config.ts
 	@$(NPM) run --silent build
 
+built: setup web/dist/index.html
+
 # --- run ---
 
-demo: setup web/dist/index.html
+demo:
+	@$(TWO) built
 	@$(BIN)/python scripts/demo.py start --port $(PORT)
 
 stop:
@@ -69,9 +75,14 @@ stop:
 
 # --- check ---
 
-test: setup web/dist/index.html lint types
+test:
+	@$(TWO) checked
+	@$(BIN)/pytest -n 3
+
+checked: built lint types unit
+
+unit: $(RUN)/node
 	@$(NPM) run --silent test
-	@$(BIN)/pytest -n 2
 
 test-core: $(RUN)/python
 	@$(BIN)/pytest tests/core

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request, expect
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request, Response, expect
 
 from browser import VIEWPORTS, chromium
 from deriva.service.store.cluster import Cluster
@@ -90,7 +90,7 @@ def context(browser: Browser, viewport: str, running: Running) -> Iterator[Brows
 
 @pytest.fixture
 def page(context: BrowserContext, running: Running) -> Iterator[Page]:
-    """A page that is signed in; anything asked of another host, or thrown by a script, fails the test."""
+    """A page that is signed in; anything asked of another host, thrown by a script, or a 5xx, fails the test."""
     opened = context.new_page()
     elsewhere: list[str] = []
     thrown: list[str] = []
@@ -105,7 +105,12 @@ def page(context: BrowserContext, running: Running) -> Iterator[Page]:
         ):  # said on the screen instead
             thrown.append(message.text)
 
+    def answered(response: Response) -> None:
+        if response.status >= 500:
+            thrown.append(f"{response.status} {response.request.method} {response.url}")
+
     opened.on("request", asked)
+    opened.on("response", answered)
     opened.on("console", logged)
     opened.on("pageerror", lambda error: thrown.append(str(error)))
     opened.goto("/")

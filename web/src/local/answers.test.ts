@@ -27,9 +27,9 @@ describe("what the service answered", () => {
   it("stays although asking again has failed", async () => {
     const before = new QueryClient({ defaultOptions: { queries: { retry: false } } });
     const stop = remember(before);
-    await before.fetchQuery({ queryKey: ["session"], queryFn: async () => "angler" });
+    await before.fetchQuery({ queryKey: ["box"], queryFn: async () => "flies" });
     const lost = {
-      queryKey: ["session"],
+      queryKey: ["box"],
       queryFn: () => Promise.reject(new TypeError("no signal")),
       staleTime: 0,
     };
@@ -39,8 +39,8 @@ describe("what the service answered", () => {
     stop();
     const after = new QueryClient();
     await recall(after);
-    expect(after.getQueryState(["session"])).toMatchObject({
-      data: "angler",
+    expect(after.getQueryState(["box"])).toMatchObject({
+      data: "flies",
       status: "success",
       error: null,
     });
@@ -63,10 +63,12 @@ describe("what the service answered", () => {
     await client
       .fetchQuery({ queryKey: ["session"], queryFn: () => Promise.reject(new Error("no")) })
       .catch(() => undefined);
+    client.setQueryData(["session"], "nobody"); // who is signed in is asked, not remembered
     const worth = [...worthKeeping(client.getQueryCache().getAll())].map((one) => one.queryKey[1]);
     expect(worth).toHaveLength(60);
     expect(worth).toContain(79);
     expect(worth).not.toContain(10);
+    expect(worth).not.toContain(undefined);
   });
 });
 

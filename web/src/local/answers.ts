@@ -11,7 +11,7 @@ import {
 } from "@tanstack/react-query";
 import { device } from "./records";
 
-const KEPT = new Set(["session", "beats", "rivers", "box", "schools", "today"]);
+const KEPT = new Set(["beats", "rivers", "box", "schools", "today"]);
 const NEWEST_OF = new Set(["column", "advice", "tune"]);
 const NEWEST = 60;
 const LATER_MS = 400;

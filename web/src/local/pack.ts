@@ -1,16 +1,7 @@
 /** Take it along: everything of a beat that the app needs without signal, in one tap, with its size and how far it is. */
 import { type DehydratedState, dehydrate, hydrate, type QueryClient } from "@tanstack/react-query";
 import type { Beat, Situation } from "../api/client";
-import {
-  adviceOf,
-  beatsQuery,
-  boxQuery,
-  columnOf,
-  schoolsQuery,
-  sessionQuery,
-  todayOf,
-  tuneOf,
-} from "../api/hooks";
+import { adviceOf, beatsQuery, boxQuery, columnOf, schoolsQuery, todayOf, tuneOf } from "../api/hooks";
 import { ENGINE, engineKept, listing } from "./engine";
 import { take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";
@@ -78,7 +69,6 @@ export async function packBeat(
     keys.push(query.queryKey);
     return client.fetchQuery({ ...query, ...(again ? fresh : {}) });
   };
-  await get(sessionQuery, true);
   await get(todayOf(beatId), true);
   await get(boxQuery, true);
   await get(schoolsQuery);
