@@ -63,3 +63,47 @@ def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
     expect(page.get_by_role("status")).to_contain_text("needs signal")
     context.set_offline(False)
     heading(page, "in the zone")
+
+
+def test_reading__without_signal_is_kept_and_goes_out(page: Page, context: BrowserContext) -> None:
+    controlled(page)
+    lie(page, "Wall seam")
+    page.get_by_role("button", name="Sound it").wait_for()
+    for kind in ("beats", "column"):
+        expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
+    context.set_offline(True)
+    depth, warmth = (page.get_by_role("textbox", name=name, exact=True) for name in ("Depth", "Water temperature"))
+    for field, value in ((depth, "1.62"), (warmth, "9.5")):
+        field.fill(value)
+        field.press("Enter")
+    kept = page.get_by_role("status").filter(has_text="This reading is kept here")
+    expect(kept).to_be_visible()
+    sound(page)
+    page.reload()  # killed and opened again, still without signal
+    expect(kept).to_be_visible()
+    expect(depth).to_have_value("1.62")
+    expect(warmth).to_have_value("9.5")
+    context.set_offline(False)
+    heading(page, "1.62 m deep ± ")
+    expect(kept).to_have_count(0)
+    expect(warmth).to_have_value("9.5")
+
+
+def test_reading__refused_once_it_got_through_is_said_and_nothing_typed_is_gone(
+    page: Page, context: BrowserContext
+) -> None:
+    lie(page, "Wall seam")
+    page.get_by_role("button", name="Sound it").wait_for()
+    context.set_offline(True)
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("12")
+    depth.press("Enter")
+    expect(page.get_by_role("status").filter(has_text="kept here")).to_be_visible()
+    context.set_offline(False)
+    said = page.get_by_role("status").filter(has_text="This reading was not taken")
+    expect(said).to_contain_text("12 is outside 0.05 to 4 m")
+    expect(depth).to_have_value("12.00")
+    depth.fill("1.2")
+    depth.press("Enter")
+    heading(page, "1.20 m deep ± ")
+    expect(said).to_have_count(0)

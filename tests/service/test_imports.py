@@ -8,14 +8,17 @@ from uuid import UUID
 import psycopg
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from deriva.service.main import build
 from deriva.service.settings import Settings
 from deriva.service.store import bulk
 from deriva.service.usecases.imports import take_in
-from deriva.standins.app import rdb
+from deriva.standins.app import WRITERS, rdb
 from deriva.standins.marrowen import series
 from tests.service.anglers import Bank, count, faults, new_id
+from tests.service.mauled import mauled
 
 START = datetime(2020, 1, 1, tzinfo=UTC)
 
@@ -91,6 +94,24 @@ def test_malformed__names_the_place_and_stores_nothing(
     assert ended["state"] == "failed"
     assert said.lower() in ended["message"].lower()
     assert count(rows, "gauge_value") == 0
+
+
+@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(data=st.data())
+def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
+    bank: Bank, gauge: str, rows: psycopg.Connection, data: st.DataObject
+) -> None:
+    kind = data.draw(st.sampled_from(sorted(WRITERS)))
+    text = data.draw(mauled(WRITERS[kind](series(START, 5), START).encode()))
+    before = count(rows, "gauge_value")
+    ended = send(bank.client, gauge, text, kind)
+    assert ended["state"] in ("done", "failed"), ended
+    assert "went wrong here" not in ended["message"], ended
+    if ended["state"] == "failed":
+        assert count(rows, "gauge_value") == before
+        assert len(ended["message"]) > 20
+    wild = "select count(*) from gauge_value where value in ('nan', 'infinity', '-infinity')"
+    assert rows.execute(wild).fetchone() == (0,)
 
 
 def test_stop__leaves_nothing_behind(

@@ -2,6 +2,8 @@
 memory; other people's readers (`dataretrieval`, `owslib`) of the same documents; round trips of drawn series. The foot is
 0.3048 m by definition."""
 
+import json
+import math
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -15,8 +17,10 @@ from deriva.service.formats.gauge_csv import parse_csv
 from deriva.service.formats.rdb import parse_rdb, worth_of
 from deriva.service.formats.samples import Malformed, Sample, tidy
 from deriva.service.formats.waterml import parse_waterml
+from deriva.service.formats.weather import parse_weather
 from deriva.standins import app as standin
 from deriva.standins.marrowen import series
+from tests.service.mauled import mauled
 
 RDB = """# Data provided for site 01234567
 #    TS   parameter  Description
@@ -220,17 +224,43 @@ def test_tidy__sorts_and_lets_the_later_of_two_stand() -> None:
     assert tidy([first, second, early]) == [early, second]
 
 
-@given(st.text(max_size=200))
-def test_anything__is_read_or_refused_with_a_place(text: str) -> None:
-    for parse in (parse_rdb, parse_csv):
-        try:
-            list(parse(text.splitlines()))
-        except Malformed as error:
-            assert error.line >= 1
+START = datetime(2026, 5, 1, tzinfo=UTC)
+WROTE = series(START, 6)
+DOCUMENTS: dict[str, bytes] = {
+    "rdb": standin.rdb(WROTE, START).encode(),
+    "csv": standin.plain_csv(WROTE, START).encode(),
+    "waterml": standin.waterml(WROTE, START).replace("><", ">\n<").encode(),
+    "weather": json.dumps(
+        {
+            "time": [START.isoformat(), (START + timedelta(hours=1)).isoformat()],
+            "air_c": [11.0, 10.0], "wind_m_s": [2.0, 3.0], "cloud": [0.5, 0.6], "rain_mm_h": [0.0, 1.0],
+        },
+        indent=1,
+    ).encode(),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", DOCUMENTS)
+@given(data=st.data())
+def test_anything__is_read_or_refused_with_a_place(kind: str, data: st.DataObject) -> None:
+    text = data.draw(mauled(DOCUMENTS[kind]) | st.binary(max_size=200))
     try:
-        parse_waterml(text.encode("utf-8", "replace"))
+        if kind == "weather":
+            assert all(math.isfinite(one.air_c) for one in parse_weather(text))
+            return
+        lines = text.decode("utf-8", "replace").splitlines()
+        samples = (
+            parse_waterml(text)
+            if kind == "waterml"
+            else list((parse_rdb if kind == "rdb" else parse_csv)(lines))
+        )
     except Malformed as error:
         assert error.message
+        assert "\0" not in str(error)  # it goes into the database
+        assert kind in ("waterml", "weather") or error.line >= 1
+    else:
+        assert all(one.value is None or math.isfinite(one.value) for one in samples)
+        assert all(one.at.tzinfo is not None and 1800 < one.at.year < 2200 for one in samples)
 
 
 def test_rdb__read_the_same_by_dataretrieval() -> None:

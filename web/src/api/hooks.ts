@@ -7,7 +7,9 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
+import { useKeptAngler } from "../local/angler";
 import { coachHere, hangHere } from "../local/engine";
+import { write } from "../local/outbox";
 import {
   api,
   type Beat,
@@ -21,6 +23,7 @@ import {
   type LieIn,
   type Ranked,
   type ReadingIn,
+  Refused,
   type RiverIn,
   type School,
   type Situation,
@@ -124,13 +127,28 @@ const GAUGE_EVERY_MS = 120_000;
 
 export const useToday = (beat: string) => useQuery({ ...todayOf(beat), refetchInterval: GAUGE_EVERY_MS });
 
+/** Store a reading at the service; with no signal it is kept on the device and goes out with the rest of the log. */
 export function useStoreReading() {
   const client = useQueryClient();
+  const angler = useKeptAngler();
   return useMutation({
     scope: { id: "readings" }, // one after the other, as they were made
-    mutationFn: ({ id, body }: { id: string; body: ReadingIn }) =>
-      unwrap(api.PUT("/api/readings/{reading_id}", { params: { path: { reading_id: id } }, body })),
-    onSuccess: (lie: Lie) =>
+    networkMode: "always",
+    mutationFn: async ({ id, body }: { id: string; body: ReadingIn }): Promise<Lie | null> => {
+      try {
+        if (onlineManager.isOnline() || !angler)
+          return await unwrap(
+            api.PUT("/api/readings/{reading_id}", { params: { path: { reading_id: id } }, body }),
+          );
+      } catch (error) {
+        // what the service refuses is said; only what did not reach it, or nobody there, is kept
+        if (!angler || (error instanceof Refused && error.status !== 401 && error.status < 500)) throw error;
+      }
+      await write(angler.id, "readings", id, body);
+      return null;
+    },
+    onSuccess: (lie) =>
+      lie &&
       client.setQueryData<Beat[]>(["beats"], (beats) =>
         beats?.map((beat) => ({ ...beat, lies: beat.lies.map((old) => (old.id === lie.id ? lie : old)) })),
       ),

@@ -4,7 +4,7 @@ import Dexie from "dexie";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
 import { end, land, start, tap, undo } from "../features/bank/useBank";
-import { logAt, readLog } from "./logbook";
+import { heldAt, logAt, readLog } from "./logbook";
 import {
   type Answer,
   type Batch,
@@ -335,5 +335,35 @@ describe("on the bank without signal", () => {
     expect(all.filter((entry) => entry.kind === "stops")).toHaveLength(3);
     await end({ ...BANK, beat: "beat-2", lie: "lie-9" });
     expect(logAt(await entries(), "lie-9").outing).toBeNull();
+  });
+});
+
+describe("a reading with no signal", () => {
+  const reading = (lie_id: string, depth_m: number) => ({
+    lie_id,
+    at: "2026-06-01T10:00:00Z",
+    depth_m,
+    speed: { how: "typed" as const, surface_speed_m_s: 0.5 },
+  });
+  const held = async () => heldAt(await entries(), "lie-1");
+
+  test("is held for its lie, the newest of two, until the service has it", async () => {
+    await write(ANGLER, "readings", "r-1", reading("lie-1", 1.1) as never);
+    await write(ANGLER, "readings", "r-2", reading("lie-2", 2) as never);
+    await write(ANGLER, "readings", "r-1", reading("lie-1", 1.3) as never);
+    expect((await held())?.body.depth_m).toBe(1.3);
+    await flush(ANGLER, async (batch) => taken(batch));
+    expect(await held()).toBeNull();
+  });
+
+  test("stays with its reason when it is refused", async () => {
+    await write(ANGLER, "readings", "r-1", reading("lie-1", 12) as never);
+    const why = [{ code: "OUT", field: "depth_m", message: "12 is outside 0.05 to 4 m" }];
+    await flush(ANGLER, async (batch) => ({
+      ...taken(batch),
+      taken: [],
+      refused: batch.events.map(({ id }) => ({ id, faults: why })),
+    }));
+    expect(await held()).toMatchObject({ refused: "12 is outside 0.05 to 4 m", body: { depth_m: 12 } });
   });
 });

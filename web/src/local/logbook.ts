@@ -61,3 +61,18 @@ export async function readLog(angler: string, lie: string): Promise<Log> {
 /** The live log at a lie; undefined while the device is still being read. */
 export const useLog = (angler: string, lie: string): Log | undefined =>
   useLiveQuery(() => readLog(angler, lie), [angler, lie]);
+
+export type Held = Of<"readings">;
+
+/** The newest reading of a lie that is kept here and not at the service: it waits for signal, or was refused. */
+export const heldAt = (entries: Entry[], lie: string): Held | null =>
+  entries
+    .filter((e): e is Held => e.kind === "readings" && e.body.lie_id === lie && e.sent === 0)
+    .sort(byTime((e) => e.at))
+    .at(-1) ?? null;
+
+export const useHeld = (lie: string): Held | null =>
+  useLiveQuery(async () => {
+    const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
+    return angler ? heldAt(await device.entries.where("angler").equals(angler).toArray(), lie) : null;
+  }, [lie]) ?? null;

@@ -2,19 +2,28 @@ import { useState } from "react";
 import type { Beat, Lie, ReadingIn } from "../../api/client";
 import { useStoreReading } from "../../api/hooks";
 import { LieTitle } from "../../app/lie";
+import { useHeld } from "../../local/logbook";
 import { newId } from "../../local/outbox";
+import { HeldNote } from "./HeldNote";
 import { ReadingForm, type Rest } from "./ReadingForm";
 
 const BLANK = { feeding: null, found: [] };
 
+type Draft = Rest & Partial<Pick<ReadingIn, "depth_m" | "speed">>;
+
+const asDraft = ({ lie_id: _lie, at: _at, depth_sd_m: _sd, ...rest }: ReadingIn): Draft => ({
+  ...BLANK,
+  ...rest,
+});
+
 /** The first reading of a lie. Two numbers are asked for; as soon as both are there it is stored. */
 export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
   const store = useStoreReading();
-  const [id] = useState(newId);
-  const [draft, setDraft] = useState<Rest & Partial<Pick<ReadingIn, "depth_m" | "speed">>>({
-    ...BLANK,
-    ...beat.carried,
-  });
+  const held = useHeld(lie.id);
+  const [fresh] = useState(newId);
+  const id = held?.id ?? fresh;
+  const [typed, setDraft] = useState<Draft | null>(null);
+  const draft: Draft = typed ?? (held ? asDraft(held.body) : { ...BLANK, ...beat.carried });
   const change = (made: Partial<ReadingIn>) => {
     const next = { ...draft, ...made };
     setDraft(next);
@@ -36,6 +45,7 @@ export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
           {beat.name}.
         </p>
       </div>
+      {held && <HeldNote held={held} />}
       <ReadingForm
         title="First reading"
         depth={depth_m ?? null}

@@ -2,17 +2,21 @@ import { useRef, useState } from "react";
 import type { Reading, ReadingIn } from "../../api/client";
 import { useColumn, useStoreReading } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { useHeld } from "../../local/logbook";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { LieSheet } from "../setup/LieSheet";
-import { type Base, baseOf, changed, idFor } from "./base";
+import { type Base, baseOf, changed, idFor, speedOf } from "./base";
 import { FirstReading } from "./FirstReading";
+import { HeldNote } from "./HeldNote";
 import { RatingPlot } from "./RatingPlot";
 import { ReadColumn } from "./ReadColumn";
 import { ReadingForm } from "./ReadingForm";
 import { SignsPanel } from "./SignsPanel";
 import { SoundSheet } from "./SoundSheet";
+
+const withoutTime = ({ at: _at, ...body }: ReadingIn): Base => body;
 
 export const ReadScreen = () => (
   <WithLie unread={(at) => <FirstReading key={at.lie.id} {...at} />}>
@@ -27,21 +31,16 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const { water } = situation;
   const [changing, setChanging] = useState(false);
   const carried = lie.stands_on === "flow" ? lie.today : null;
-  const {
-    depth_m,
-    depth_sd_m: _sd,
-    speed: _,
-    lie_id,
-    feeding = null,
-    found = [],
-    ...rest
-  } = baseOf(lie, situation, reading);
+  const kept = useHeld(lie.id);
+  const held = kept && kept.at > reading.at ? kept : null; // what was read since stands before it
+  const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
+  const { depth_m, depth_sd_m: _sd, speed: _, lie_id, feeding = null, found = [], ...rest } = written;
   const [sounding, setSounding] = useState(false);
   // a second tap before the first is stored builds on what was sent, not on what is shown
   const sent = useRef<{ id: string; body: Base } | null>(null);
   const save = (change: Partial<ReadingIn>) => {
-    const base = sent.current?.body ?? baseOf(lie, situation, reading);
-    const now = { id: sent.current?.id ?? idFor(lie, reading), body: changed(base, change) };
+    const base = sent.current?.body ?? written;
+    const now = { id: sent.current?.id ?? held?.id ?? idFor(lie, reading), body: changed(base, change) };
     sent.current = now;
     store.mutate(
       { id: now.id, body: { ...now.body, at: new Date().toISOString() } },
@@ -108,15 +107,11 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
       </div>
       <div className="space-y-4">
         {column.data && <Cautions texts={column.data.cautions} />}
+        {held && <HeldNote held={held} />}
         <ReadingForm
           title="Today"
           depth={depth_m}
-          speed={water.surface_speed_m_s}
-          timed={
-            !carried && reading.speed_how === "bubbles"
-              ? { speed_m_s: reading.surface_speed_m_s, error_m_s: reading.speed_error_m_s }
-              : null
-          }
+          {...speedOf(written)}
           rest={{ ...rest, feeding, found }}
           onChange={save}
           error={store.error}

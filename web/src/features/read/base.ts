@@ -1,6 +1,7 @@
 /** What a change of a reading starts from. */
 import type { Lie, Reading, ReadingIn, Situation } from "../../api/client";
 import { newId } from "../../local/outbox";
+import type { Timed } from "./SpeedField";
 
 export type Base = Omit<ReadingIn, "at">;
 
@@ -38,6 +39,17 @@ export function baseOf(lie: Lie, situation: Situation, reading: Reading): Base {
     rises: situation.fish.rises,
     found: situation.fish.found ?? [],
     speed: { how: "typed", surface_speed_m_s: speed },
+  };
+}
+
+/** The speed of a reading as its field shows it; one that was timed and not reckoned yet has no number. */
+export function speedOf({ speed }: Base): { speed: number | null; timed: Timed | null } {
+  if (speed.how === "bubbles") return { speed: null, timed: { speed_m_s: null, error_m_s: null } };
+  const { surface_speed_m_s } = speed;
+  return {
+    speed: surface_speed_m_s,
+    timed:
+      speed.how === "timed" ? { speed_m_s: surface_speed_m_s, error_m_s: speed.error_m_s ?? null } : null,
   };
 }
 
