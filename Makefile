@@ -12,7 +12,7 @@ PORT ?= 8420
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help setup built checked unit demo stop test test-core crash contract load audit lint types bench openapi screenshots lock clean
+.PHONY: help setup built checked unit demo stop test test-core crash contract audit lint types bench openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -21,9 +21,8 @@ help:
 	@echo "make test-core    the core's tests alone, in seconds"
 	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps"
 	@echo "make contract     the whole API against its own document, many examples"
-	@echo "make load         fifty anglers logging at once, against bare inserts"
 	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
-	@echo "make bench        speed, as ratios"
+	@echo "make bench        speed, skill and load, as ratios"
 	@echo "make openapi      write openapi.json and the TypeScript types made from it"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
 
@@ -98,9 +97,6 @@ audit: setup
 	@$(BIN)/pip-audit --require-hashes --disable-pip -r requirements.lock || echo "pip-audit: see above, or no answer from its list"
 	@$(NPM) audit --omit=dev || echo "npm audit: see above, or no answer from its list"
 
-load: setup
-	@$(BIN)/python scripts/load.py
-
 lint: $(RUN)/python $(RUN)/node
 	@$(BIN)/ruff check . && $(BIN)/ruff format --check .
 	@$(BIN)/lint-imports --no-cache >$(RUN)/imports.log || { cat $(RUN)/imports.log; exit 1; }
@@ -114,7 +110,6 @@ types: $(RUN)/python $(RUN)/node
 
 bench: setup
 	@$(BIN)/deriva bench
-	@$(BIN)/python scripts/load.py
 
 openapi: setup
 	@$(BIN)/python scripts/openapi.py

@@ -4,10 +4,11 @@ import argparse
 import asyncio
 import sys
 
+from deriva.service.serving import answers, start_app, start_standin, stop_app
 from deriva.service.store.cluster import Cluster, ClusterError, data_folder
 from deriva.service.store.engine import migrate
 from deriva.service.usecases.demo import seed_database
-from serving import ROOT, answers, start_app, start_standin, stop_app
+from root import ROOT
 
 RUN = ROOT / ".run"
 PIDS = (RUN / "app.pid", RUN / "standin.pid")

@@ -11,7 +11,7 @@ import sys
 import zipfile
 from pathlib import Path
 
-from serving import ROOT
+from root import ROOT
 
 OUT = ROOT / "web" / "public" / "engine"
 PYODIDE = ROOT / "web" / "node_modules" / "pyodide"

@@ -8,10 +8,11 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, expect
 
 from browser import VIEWPORTS, chromium
+from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app, start_standin
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import migrate
 from deriva.service.usecases.demo import seed_database
-from serving import ROOT, free_port, kill_app, scratch_cluster, start_app, start_standin
+from root import ROOT
 
 TARGET = ROOT / "docs" / "screenshots"
 LIE = "Ash run"

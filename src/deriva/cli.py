@@ -84,8 +84,9 @@ def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = 
     """Speed and skill, each figure a ratio to something measured in the same run, with the raw ones beside it."""
     from deriva.bench import run  # noqa: PLC0415 - only this command needs it
     from deriva.bench_coach import skill  # noqa: PLC0415
+    from deriva.bench_load import load  # noqa: PLC0415
 
-    rows = [*run(), *skill()]
+    rows = [*run(), *skill(), *load()]
     if as_json:
         print(json.dumps(rows, indent=2))
         return

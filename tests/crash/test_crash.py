@@ -16,8 +16,8 @@ import httpx2 as httpx
 import psycopg
 import pytest
 
+from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app
 from deriva.service.store.cluster import Cluster
-from serving import free_port, kill_app, scratch_cluster, start_app
 from tests.databases import fresh, make_template
 from tests.service.anglers import SETUP, new_id
 

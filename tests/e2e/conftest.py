@@ -8,8 +8,8 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request, Response, expect
 
 from browser import VIEWPORTS, chromium
+from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app
 from deriva.service.store.cluster import Cluster
-from serving import free_port, kill_app, scratch_cluster, start_app
 from tests.databases import fresh, make_template
 
 expect.set_options(timeout=20_000)  # how long a slow and busy machine may take; what is there is seen at once

@@ -3,12 +3,19 @@
 import re
 
 import psycopg
+import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.e2e.conftest import Running
 from tests.e2e.screens import begin, controlled, go, heading, lie, sound
 
 TAPS = ("Clean", "Clean", "Tick", "Clean", "Hung up", "Clean", "Missed", "Tick")
+
+
+@pytest.fixture
+def viewport() -> str:
+    """On the phone: at home there is signal."""
+    return "phone"
 
 
 def logged(running: Running) -> list[tuple[str, bool]]:
@@ -72,7 +79,9 @@ def test_reading__without_signal_is_kept_and_goes_out(page: Page, context: Brows
     for kind in ("beats", "column"):
         expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
     context.set_offline(True)
-    depth, warmth = (page.get_by_role("textbox", name=name, exact=True) for name in ("Depth", "Water temperature"))
+    depth, warmth = (
+        page.get_by_role("textbox", name=name, exact=True) for name in ("Depth", "Water temperature")
+    )
     for field, value in ((depth, "1.62"), (warmth, "9.5")):
         field.fill(value)
         field.press("Enter")

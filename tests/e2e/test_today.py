@@ -9,8 +9,8 @@ import psycopg
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
+from deriva.service.serving import free_port, kill_app, start_standin
 from deriva.service.store.cluster import Cluster
-from serving import free_port, kill_app, start_standin
 from tests.databases import fresh, seed_gauge_too
 from tests.e2e.conftest import Running
 from tests.e2e.screens import heading, lie, sound

@@ -8,9 +8,9 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from deriva.service.main import build
+from deriva.service.serving import scratch_cluster
 from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
-from serving import scratch_cluster
 from tests.databases import fresh, make_template
 from tests.service.anglers import Bank, enrol
 

@@ -16,8 +16,9 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
+from deriva.service.serving import free_port, kill_app, start_app
 from deriva.service.store.cluster import Cluster
-from serving import ROOT, free_port, kill_app, start_app
+from root import ROOT
 from tests.databases import fresh
 
 CHECKS = [
@@ -52,7 +53,7 @@ def served(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) -> Iterat
 
 @document.parametrize()
 @settings(
-    max_examples=EXAMPLES or 3, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck)
+    max_examples=EXAMPLES or 1, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck)
 )
 def test_api__answers_as_documented(case: Any, served: tuple[str, str]) -> None:  # noqa: ANN401 - the library's type
     address, token = served

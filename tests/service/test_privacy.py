@@ -14,7 +14,7 @@ from httpx2 import Response
 
 from deriva.core.record.blur import METRES_PER_DEGREE, moved
 from deriva.service.store.models import Base
-from serving import ROOT
+from root import ROOT
 from tests.service.anglers import Bank, new_id
 
 PUBLIC = {

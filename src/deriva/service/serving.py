@@ -1,4 +1,4 @@
-"""Run the app as it is really run, for the demo, the screenshots and the tests in a browser."""
+"""Run the app as it is really run, from the folder that has the built front end: for the demo, screenshots, tests, load."""
 
 import os
 import shutil
@@ -16,7 +16,6 @@ from pathlib import Path
 
 from deriva.service.store.cluster import Cluster, data_folder
 
-ROOT = Path(__file__).parent.parent
 STARTS_WITHIN_S = 120.0
 """Long, since a build machine may be slow and busy; a process that dies is seen at once."""
 STOPS_WITHIN_S = 10.0
@@ -55,7 +54,6 @@ def demo_settings(
     return {
         "DERIVA_DATABASE_URL": database_url,
         "DERIVA_DEMO": "1",
-        "DERIVA_WEB_DIST": str(ROOT / "web/dist"),
         "DERIVA_GAUGES": gauges,
         "DERIVA_GAUGE_EVERY_S": str(gauge_every_s),
         "DERIVA_SITE": f"http://127.0.0.1:{port}",
@@ -70,8 +68,8 @@ def _serve(
     command += ["--host", "127.0.0.1", "--port", str(port), "--log-level", "warning", "--no-access-log"]
     command += ["--workers", str(processes), "--timeout-graceful-shutdown", "10", "--no-server-header"]
     with log.open("ab") as out:
-        app = subprocess.Popen(
-            command, cwd=ROOT, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
+        app = subprocess.Popen(  # noqa: S603 - our own command
+            command, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
         )
     wait_for(port, path, log, alive=lambda: app.poll() is None)
     return app

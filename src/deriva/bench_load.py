@@ -1,11 +1,8 @@
 """Fifty anglers log at once through POST /api/sync, against the same rows inserted by bare asyncpg in the same run."""
 
-import argparse
 import asyncio
 import hashlib
-import json
 import statistics
-import sys
 import tempfile
 import time
 from datetime import UTC, datetime
@@ -16,9 +13,9 @@ import asyncpg
 import httpx2 as httpx
 from uuid_utils.compat import uuid7
 
+from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import migrate
-from serving import free_port, kill_app, scratch_cluster, start_app
 
 ANGLERS, BATCHES, TAPS = 50, 8, 5
 """So many anglers, each sending so many batches of so many drifts, one after the other."""
@@ -99,7 +96,7 @@ async def through_the_service(address: str, anglers: list[dict[str, Any]]) -> tu
             waits.append(time.perf_counter() - sent)
             got = answer.json()
             if len(got["taken"]) != TAPS:
-                sys.exit(f"not all was taken: {got}")
+                raise RuntimeError(f"not all was taken: {got}")
             cursor = got["cursor"]
 
     limits = httpx.Limits(max_connections=ANGLERS)
@@ -158,23 +155,16 @@ async def measure(cluster: Cluster, processes: int) -> dict[str, float]:
     }  # fmt: skip
 
 
-def main() -> None:
-    """Run the command."""
-    parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("--json", action="store_true")
-    arguments = parser.parse_args()
+def load() -> list[dict[str, Any]]:
+    """Return the rows of the load figure, with one and with two processes of the service."""
     with scratch_cluster(durable=True) as cluster:
-        rows = [asyncio.run(measure(cluster, processes)) for processes in (1, 2)]
-    if arguments.json:
-        print(json.dumps(rows, indent=2))
-        return
-    for row in rows:
-        print(
-            f"{row['processes']} process(es): {row['drifts_per_s']:.0f} drifts/s of {ANGLERS} anglers,"
-            f" {row['ratio']:.3f} of bare inserts ({row['bare_per_s']:.0f}/s);"
-            f" acknowledged after {row['ack_p50_ms']:.0f} ms, p95 {row['ack_p95_ms']:.0f} ms"
-        )
-
-
-if __name__ == "__main__":
-    main()
+        found = [asyncio.run(measure(cluster, processes)) for processes in (1, 2)]
+    return [
+        {
+            "what": f"drifts logged, {ANGLERS} anglers, {row['processes']} process(es) / bare inserts",
+            "ratio": row["ratio"],
+            "raw": f"{row['drifts_per_s']:.0f}/s / {row['bare_per_s']:.0f}/s; acknowledged after"
+            f" {row['ack_p50_ms']:.0f} ms, p95 {row['ack_p95_ms']:.0f} ms",
+        }
+        for row in found
+    ]
