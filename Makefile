@@ -62,6 +62,7 @@ web/dist/index.html: $(RUN)/node $(RUN)/engine $(shell find web/src web/public -
 	@$(NPM) run --silent build
 
 built: setup web/dist/index.html
+	@:
 
 # --- run ---
 
@@ -79,6 +80,7 @@ test:
 	@$(BIN)/pytest -n 3
 
 checked: built lint types unit
+	@:
 
 unit: $(RUN)/node
 	@$(NPM) run --silent test

@@ -110,10 +110,16 @@ def outing(page: Page) -> None:
     expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
 
 
+def account(page: Page) -> None:
+    """Show the account."""
+    page.get_by_role("link", name="account").click()
+    expect(page.get_by_role("heading", name="Signed in on")).to_be_visible()
+
+
 BOTH, DESKTOP, PHONE = ("desktop", "phone"), ("desktop",), ("phone",)
 VIEWS: tuple[tuple[Callable[[Page], None], tuple[str, ...]], ...] = (
     (today, BOTH), (read, BOTH), (rig, BOTH), (tie, BOTH), (compare, DESKTOP), (drift, BOTH), (log, BOTH), (catch, PHONE),
-    (ledger, DESKTOP), (outing, BOTH), (box, BOTH),
+    (ledger, DESKTOP), (outing, PHONE), (box, BOTH), (account, PHONE),
 )  # fmt: skip
 """The views in the order in which they are walked, and the sizes that are kept of each: fewer than twenty in all."""
 

@@ -2,7 +2,7 @@ import type { Held } from "../../local/logbook";
 
 /** A reading that the service has not got: kept here, and what is drawn stands on the one before. */
 export const HeldNote = ({ held }: { held: Held }) => (
-  <p role="status" className="rounded-xl border-2 border-caution bg-paper p-3">
+  <p role="status" className="my-2 rounded-xl border-2 border-caution bg-paper p-3">
     {held.refused === null
       ? "This reading is kept here and sent when there is signal. What is drawn stands on the one before."
       : `This reading was not taken: ${held.refused}. Change it below.`}

@@ -36,17 +36,21 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
   const { depth_m, depth_sd_m: _sd, speed: _, lie_id, feeding = null, found = [], ...rest } = written;
   const [sounding, setSounding] = useState(false);
-  // a second tap before the first is stored builds on what was sent, not on what is shown
-  const sent = useRef<{ id: string; body: Base } | null>(null);
+  // a second tap before the first is stored builds on what was sent, not on what is shown; what is kept here is sent for long
+  const sent = useRef<{ id: string; body: Base; before: string } | null>(null);
   const save = (change: Partial<ReadingIn>) => {
-    const base = sent.current?.body ?? written;
-    const now = { id: sent.current?.id ?? held?.id ?? idFor(lie, reading), body: changed(base, change) };
+    const last = sent.current?.before === reading.at ? sent.current : null;
+    const now = {
+      id: last?.id ?? held?.id ?? idFor(lie, reading),
+      body: changed(last?.body ?? written, change),
+      before: reading.at,
+    };
     sent.current = now;
     store.mutate(
       { id: now.id, body: { ...now.body, at: new Date().toISOString() } },
       {
-        onSettled: () => {
-          if (sent.current === now) sent.current = null;
+        onSettled: (stored) => {
+          if (sent.current === now && stored !== null) sent.current = null;
         },
       },
     );
@@ -60,6 +64,7 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
           {carried && " at today's flow"}, top at {show(water.surface_speed_m_s, "m/s")}
           {column.data && <>, where they feed {show(column.data.zone_speed_m_s, "m/s")}</>}
         </h1>
+        {held && <HeldNote held={held} />}
         {column.data ? (
           <ReadColumn column={column.data} />
         ) : column.isError ? (
@@ -107,9 +112,8 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
       </div>
       <div className="space-y-4">
         {column.data && <Cautions texts={column.data.cautions} />}
-        {held && <HeldNote held={held} />}
         <ReadingForm
-          title="Today"
+          title={held && held.refused === null ? "Today, kept here" : "Today"}
           depth={depth_m}
           {...speedOf(written)}
           rest={{ ...rest, feeding, found }}

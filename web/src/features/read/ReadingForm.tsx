@@ -16,7 +16,7 @@ const SEEN = [
 
 const ROOM = [
   ["open", "open"],
-  ["tight", "branches"],
+  ["tight", "trees"],
 ] as const;
 
 const FLOW = [
