@@ -59,7 +59,8 @@ async def sign_in(
 ) -> SessionOut:
     """Sign in with address and password."""
     await limit(request, account.SIGN_IN_FROM, from_where(request))
-    await limit(request, account.SIGN_IN, body.email)
+    await limit(request, account.SIGN_IN, f"{body.email} {from_where(request)}")
+    await limit(request, account.SIGN_IN_ANY, body.email)
     token, angler = await account.sign_in(
         session, email=body.email, password=body.password.get_secret_value(), agent=agent, site=config.site
     )
