@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Install the Debian packages that the project needs and this machine lacks.
 set -euo pipefail
-wanted=(postgresql chromium)
+wanted=(postgresql chromium-headless-shell)
 missing=()
 for package in "${wanted[@]}"; do
   dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q 'ok installed' || missing+=("$package")
