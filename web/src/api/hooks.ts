@@ -147,11 +147,17 @@ export function useStoreReading() {
       await write(angler.id, "readings", id, body);
       return null;
     },
-    onSuccess: (lie) =>
-      lie &&
-      client.setQueryData<Beat[]>(["beats"], (beats) =>
-        beats?.map((beat) => ({ ...beat, lies: beat.lies.map((old) => (old.id === lie.id ? lie : old)) })),
-      ),
+    onSuccess: async (lie) => {
+      if (!lie) return;
+      // an answer that is on its way was asked before this reading, and must not take its place
+      const beats = { queryKey: ["beats"] };
+      const asked = client.isFetching(beats) > 0;
+      await client.cancelQueries(beats);
+      client.setQueryData<Beat[]>(beats.queryKey, (old) =>
+        old?.map((beat) => ({ ...beat, lies: beat.lies.map((one) => (one.id === lie.id ? lie : one)) })),
+      );
+      if (asked) void client.invalidateQueries(beats);
+    },
   });
 }
 
