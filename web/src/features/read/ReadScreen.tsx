@@ -32,7 +32,7 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
   const [changing, setChanging] = useState(false);
   const carried = lie.stands_on === "flow" ? lie.today : null;
   const kept = useHeld(lie.id);
-  const held = kept && kept.at > reading.at ? kept : null; // what was read since stands before it
+  const held = kept && Date.parse(kept.at) > Date.parse(reading.at) ? kept : null; // what was read since stands before it
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
   const { depth_m, depth_sd_m: _sd, speed: _, lie_id, feeding = null, found = [], ...rest } = written;
   const [sounding, setSounding] = useState(false);
