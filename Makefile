@@ -7,18 +7,23 @@ unexport PYTHONDONTWRITEBYTECODE
 BIN := .venv/bin
 NPM := npm --prefix web
 RUN := .run
+SITE := src/deriva/site/index.html
+PYTHON := $(RUN)/python
 PORT ?= 8420
 
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help setup built checked unit demo stop test test-core crash contract audit lint types bench openapi screenshots lock clean
+.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash contract audit lint types bench openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
 	@echo "make stop         stop the app and its database (data stays)"
 	@echo "make test         install, lint, type-check and run every test"
+	@echo "make install      what it takes to run it for real: no test tools, no browser, no PostgreSQL"
+	@echo "make wheel        the same as one file to install elsewhere (dist/)"
 	@echo "make test-core    the core's tests alone, in seconds"
+	@echo "make slow         browser tests with pages four times slower, beside two busy loops"
 	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps"
 	@echo "make contract     the whole API against its own document, many examples"
 	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
@@ -35,6 +40,26 @@ $(RUN)/apt: scripts/apt.sh
 	@scripts/apt.sh
 	@touch $@
 
+# For running it for real: where the development set-up is there already, it does.
+$(RUN)/runtime: requirements.lock pyproject.toml
+	@mkdir -p $(RUN)
+	@test -x $(BIN)/python || python3 -m venv .venv
+	@test -e $(RUN)/python || { \
+	  $(BIN)/pip install --quiet uv && \
+	  $(BIN)/uv pip sync --quiet --python $(BIN)/python --compile-bytecode --require-hashes requirements.lock && \
+	  $(BIN)/pip install --quiet uv && \
+	  $(BIN)/uv pip install --quiet --python $(BIN)/python --no-deps --editable . ; }
+	@touch $@
+
+install:
+	@$(MAKE) --no-print-directory PYTHON=$(RUN)/runtime installed
+
+installed: $(PYTHON) $(SITE) $(RUN)/kernels
+	@echo "Installed. Next: set DERIVA_DATABASE_URL and DERIVA_SITE, then .venv/bin/deriva migrate and .venv/bin/deriva serve"
+
+wheel: setup $(SITE)
+	@$(BIN)/uv build --quiet --wheel --out-dir dist
+
 $(RUN)/python: requirements-dev.lock pyproject.toml
 	@mkdir -p $(RUN)
 	@test -x $(BIN)/python || python3 -m venv .venv
@@ -49,19 +74,19 @@ $(RUN)/node: web/package-lock.json
 	@touch $@
 
 # The numeric kernels are compiled ahead, so that the first request is not the slow one.
-$(RUN)/kernels: $(RUN)/python $(shell find src/deriva/core -name '*.py')
+$(RUN)/kernels: $(PYTHON) $(shell find src/deriva/core -name '*.py')
 	@$(BIN)/deriva warm
 	@touch $@
 
 # What runs on the phone: the core's portable modules and the Python that runs them, beside the front end.
-$(RUN)/engine: $(RUN)/node $(RUN)/python scripts/engine.py $(shell find src/deriva/core -name '*.py')
+$(RUN)/engine: $(RUN)/node $(PYTHON) scripts/engine.py $(shell find src/deriva/core -name '*.py')
 	@$(BIN)/python scripts/engine.py
 	@touch $@
 
-web/dist/index.html: $(RUN)/node $(RUN)/engine $(shell find web/src web/public -type f -not -path '*/engine/*' 2>/dev/null) web/index.html web/vite.config.ts
+$(SITE): $(RUN)/node $(RUN)/engine $(shell find web/src web/public -type f -not -path '*/engine/*' 2>/dev/null) web/index.html web/vite.config.ts
 	@$(NPM) run --silent build
 
-built: setup web/dist/index.html
+built: setup $(SITE)
 	@:
 
 # --- run ---
@@ -87,6 +112,10 @@ unit: $(RUN)/node
 
 test-core: $(RUN)/python
 	@$(BIN)/pytest tests/core
+
+# Nothing may hang on how fast a machine is: the browser tests with pages four times slower, beside two busy loops.
+slow: setup $(SITE)
+	@trap 'kill 0' EXIT; for _ in 1 2; do (while :; do :; done) & done; DERIVA_THROTTLE=4 $(BIN)/pytest -n 2 tests/e2e
 
 contract: setup
 	@DERIVA_CONTRACT_EXAMPLES=20 $(BIN)/pytest tests/service/test_contract.py
@@ -117,7 +146,7 @@ openapi: setup
 	@$(BIN)/python scripts/openapi.py
 	@$(NPM) run --silent api
 
-screenshots: setup web/dist/index.html
+screenshots: setup $(SITE)
 	@$(BIN)/python scripts/screenshots.py
 
 # --- upkeep ---
@@ -128,4 +157,4 @@ lock: $(RUN)/python
 
 clean:
 	@$(BIN)/python scripts/demo.py stop 2>/dev/null || true
-	@rm -rf .venv $(RUN) web/node_modules web/dist
+	@rm -rf .venv $(RUN) web/node_modules src/deriva/site

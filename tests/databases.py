@@ -1,7 +1,7 @@
 """Databases of the tests' own: a seeded template, and a fresh copy of it for every test that asks."""
 
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 
 import psycopg
 
@@ -51,11 +51,16 @@ def _server(cluster: Cluster) -> psycopg.Connection:
 
 
 @contextmanager
-def fresh(cluster: Cluster, name: str) -> Iterator[str]:
+def fresh(cluster: Cluster, name: str, *, template: str = TEMPLATE) -> Iterator[str]:
     """Make a copy of the template for one test; yield its name."""
     with _server(cluster) as server:
         server.execute(f'drop database if exists "{name}" with (force)')
-        server.execute(f'create database "{name}" template {TEMPLATE}')
+        server.execute(f'create database "{name}" template {template}')
     yield name
     with _server(cluster) as server:
         server.execute(f'drop database "{name}" with (force)')
+
+
+def empty(cluster: Cluster, name: str) -> AbstractContextManager[str]:
+    """Make a database with nothing in it for one test; yield its name."""
+    return fresh(cluster, name, template="template1")

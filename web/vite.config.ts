@@ -42,6 +42,8 @@ export default defineConfig({
   ],
   // libraries change less often than screens: in a file of their own they stay in the browser's store
   build: {
+    outDir: "../src/deriva/site", // it is part of the package that serves it
+    emptyOutDir: true,
     chunkSizeWarningLimit: 600, // kB as they lie on disk; a third of that goes over the air
     rolldownOptions: { output: { codeSplitting: { groups: [{ name: "libraries", test: /node_modules/ }] } } },
   },

@@ -1,10 +1,13 @@
-"""The command line: thin faces on the core that need no database and no network."""
+"""The command line: thin faces on the core that need no database and no network, and running the service."""
 
+import asyncio
 import json
 import sys
+from collections.abc import Callable, Coroutine
 from pathlib import Path
-from typing import Annotated, TypeVar
+from typing import TYPE_CHECKING, Annotated, Any, TypeVar
 
+import click
 import orjson
 import typer
 from pydantic import BaseModel, ValidationError
@@ -17,6 +20,9 @@ from deriva.service.schemas.advise import SituationModel, advice_out, plain_json
 from deriva.service.schemas.base import faults_of_validation
 from deriva.service.schemas.coach import CoachIn, coached_out
 from deriva.service.schemas.drift import DriftIn, DriftOut
+
+if TYPE_CHECKING:
+    from deriva.service.settings import Settings
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
 Input = Annotated[str, typer.Argument(metavar="FILE", help="a JSON file, or - for standard input")]
@@ -85,8 +91,9 @@ def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = 
     from deriva.bench import run  # noqa: PLC0415 - only this command needs it
     from deriva.bench_coach import skill  # noqa: PLC0415
     from deriva.bench_load import load  # noqa: PLC0415
+    from deriva.bench_shell import shell  # noqa: PLC0415
 
-    rows = [*run(), *skill(), *load()]
+    rows = [*run(), *skill(), *load(), *shell()]
     if as_json:
         print(json.dumps(rows, indent=2))
         return
@@ -103,18 +110,55 @@ def warm() -> None:
     warm_kernels()
 
 
-def _database_url() -> str:
-    from deriva.service.settings import Settings  # noqa: PLC0415 - only these commands need a database
+def _settings() -> "Settings":
+    from deriva.service.settings import Settings  # noqa: PLC0415 - only these commands need it
 
-    return Settings().database_url
+    try:
+        return Settings()
+    except ValidationError as error:
+        raise _refuse(
+            *(
+                f"DERIVA_{fault.field or ''}".upper() + f": {fault.message}"
+                for fault in faults_of_validation(error)
+            )
+        ) from None
+
+
+def _reached(error: Exception) -> str:
+    from sqlalchemy.engine import make_url  # noqa: PLC0415
+
+    where = make_url(_settings().database_url).render_as_string(hide_password=True)
+    last = str(error).strip().splitlines()
+    return f"the database at {where} cannot be used: {last[0] if last else type(error).__name__}"
+
+
+@app.command()
+def serve(
+    host: Annotated[str, typer.Option(envvar="DERIVA_HOST", help="address to listen at")] = "127.0.0.1",
+    port: Annotated[int, typer.Option(envvar="DERIVA_PORT", help="port to listen at")] = 8420,
+    workers: Annotated[int, typer.Option(help="processes, about the cores there are")] = 1,
+) -> None:
+    """Run the web application, on the settings in the environment (see docs/settings.md)."""
+    from deriva.service import serve as serving  # noqa: PLC0415
+
+    try:
+        serving.serve(_settings(), host=host, port=port, workers=workers)
+    except serving.NotReady as error:
+        raise _refuse(str(error)) from None
 
 
 @app.command()
 def migrate() -> None:
-    """Bring the schema of DERIVA_DATABASE_URL up to date."""
+    """Make the schema of DERIVA_DATABASE_URL, or bring it up to date."""
+    from sqlalchemy.exc import SQLAlchemyError  # noqa: PLC0415
+
     from deriva.service.store.engine import migrate as upgrade  # noqa: PLC0415
 
-    upgrade(_database_url())
+    try:
+        upgrade(_settings().database_url)
+    except (SQLAlchemyError, OSError) as error:
+        raise _refuse(_reached(error)) from None
+    print("the schema is up to date")
 
 
 @app.command()
@@ -123,24 +167,101 @@ def backup(file: Annotated[Path, typer.Argument(help="where to write it")]) -> N
     from deriva.service.store import backup as tools  # noqa: PLC0415
 
     try:
-        tools.backup(_database_url(), file)
+        tools.backup(_settings().database_url, file)
     except (tools.BackupError, OSError, RuntimeError) as error:
         raise _refuse(f"no backup was made: {error}") from None
     print(f"{file}: {file.stat().st_size} bytes")
 
 
 @app.command()
-def restore(file: Annotated[Path, typer.Argument(help="a backup")]) -> None:
+def restore(
+    file: Annotated[Path, typer.Argument(help="a backup")],
+    yes: Annotated[bool, typer.Option("--yes", help="do not ask")] = False,
+) -> None:
     """Put a backup in the place of what is in the database of DERIVA_DATABASE_URL."""
     from deriva.service.store import backup as tools  # noqa: PLC0415
 
+    url = _settings().database_url
     try:
-        tools.restore(_database_url(), file)
+        there = 0 if yes else tools.accounts_in(url)
+        if there:
+            typer.confirm(
+                f"{there} accounts and all they wrote are replaced by what is in {file}. Go on?", abort=True
+            )
+        tools.restore(url, file)
     except (tools.BackupError, OSError, RuntimeError) as error:
+        if isinstance(error, click.Abort):
+            raise _refuse("nothing was put back") from None
         raise _refuse(f"nothing was put back: {error}") from None
     print(f"{file} is put back")
+
+
+accounts = typer.Typer(no_args_is_help=True, help="Accounts: for whoever runs the service.")
+app.add_typer(accounts, name="account")
+Address = Annotated[str, typer.Argument(metavar="ADDRESS", help="the mail address of the account")]
+
+
+def _done(work: Callable[["Settings"], Coroutine[Any, Any, str]]) -> None:
+    from sqlalchemy.exc import SQLAlchemyError  # noqa: PLC0415
+
+    from deriva.service.usecases.keeping import NoSuchAccount  # noqa: PLC0415
+
+    try:
+        print(asyncio.run(work(_settings())))
+    except (NoSuchAccount, ValueError) as error:
+        raise _refuse(str(error)) from None
+    except (SQLAlchemyError, OSError) as error:
+        raise _refuse(_reached(error)) from None
+
+
+@accounts.command("add")
+def account_add(
+    address: Address, name: Annotated[str, typer.Option(help="what the angler is called")] = ""
+) -> None:
+    """Make an account; the link that is printed sets its password, and is good for a day."""
+    from deriva.service.usecases import keeping  # noqa: PLC0415
+
+    _done(lambda settings: keeping.add(settings, address, name))
+
+
+@accounts.command("confirm")
+def account_confirm(address: Address) -> None:
+    """Confirm the address of somebody who has signed up."""
+    from deriva.service.usecases import keeping  # noqa: PLC0415
+
+    _done(lambda settings: keeping.confirm(settings, address))
+
+
+@accounts.command("reset")
+def account_reset(address: Address) -> None:
+    """Print a link that sets a new password, good for a day."""
+    from deriva.service.usecases import keeping  # noqa: PLC0415
+
+    _done(lambda settings: keeping.reset(settings, address))
+
+
+@accounts.command("list")
+def account_list() -> None:
+    """List the accounts."""
+    from deriva.service.usecases import keeping  # noqa: PLC0415
+
+    _done(keeping.listed)
+
+
+@accounts.command("disable")
+def account_disable(
+    address: Address, undo: Annotated[bool, typer.Option("--undo", help="let in again")] = False
+) -> None:
+    """Let an account sign in no more, and end its sessions; what it wrote stays."""
+    from deriva.service.usecases import keeping  # noqa: PLC0415
+
+    _done(lambda settings: keeping.disable(settings, address, undo=undo))
 
 
 def main() -> None:
     """Run the command line."""
     app()
+
+
+if __name__ == "__main__":
+    main()

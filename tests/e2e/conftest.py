@@ -1,5 +1,6 @@
 """The real app on a real database in a real browser."""
 
+import os
 import subprocess
 from collections.abc import Iterator
 from pathlib import Path
@@ -13,6 +14,10 @@ from deriva.service.store.cluster import Cluster
 from tests.databases import fresh, make_template
 
 expect.set_options(timeout=20_000)  # how long a slow and busy machine may take; what is there is seen at once
+
+
+THROTTLE = int(os.environ.get("DERIVA_THROTTLE", "1"))
+"""So many times slower the browser's pages are run, to see that nothing hangs on speed."""
 
 
 class Running:
@@ -92,6 +97,8 @@ def context(browser: Browser, viewport: str, running: Running) -> Iterator[Brows
 def page(context: BrowserContext, running: Running) -> Iterator[Page]:
     """A page that is signed in; anything asked of another host, thrown by a script, or a 5xx, fails the test."""
     opened = context.new_page()
+    if THROTTLE > 1:
+        context.new_cdp_session(opened).send("Emulation.setCPUThrottlingRate", {"rate": THROTTLE})
     elsewhere: list[str] = []
     thrown: list[str] = []
 

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import httpx2 as httpx
@@ -59,12 +60,15 @@ def test_today__with_the_gauge_well_broken_and_gone(
     past = page.get_by_label("file of the gauge's past")
     head = "time,flow[m3/s]\n2015-06-01T12:00:00Z,3.2\n"
     for more, said in (
-        ("2015-06-02T12:00:00Z,lots\n", "Line 3, column flow[m3/s]: 'lots' is not a number"),
-        ("", "One value taken in."),
+        ("2015-06-02T12:00:00Z,3..1\n", "line 3, column flow[m3/s]: '3..1' is not a number"),
+        ("2015-06-02T12:00:00Z,Ice\n", "2 of flow; 1 of them are marked as missing or ice"),
     ):
         text = (head + more).encode()
         past.set_input_files({"name": "past.csv", "mimeType": "text/csv", "buffer": text})
         expect(page.get_by_role("main")).to_contain_text(said)
+    sound(page)
+    page.get_by_role("button", name="Take it in").click()
+    expect(page.get_by_role("main")).to_contain_text("2 values taken in.")
 
     lie(page, "Wall seam")
     heading(page, "at today's flow")
@@ -131,5 +135,17 @@ def test_a_river_of_one_s_own__with_its_gauge_in_five_minutes(page: Page, runnin
         field.fill(value)
         field.press("Enter")
     heading(page, "0.60 m deep")
+    expect(page.get_by_role("navigation", name="Lies")).to_contain_text(
+        "1 Mill tail"
+    )  # it has its place at once
     page.get_by_role("navigation", name="Steps").get_by_role("link", name="Rig").click()
     heading(page, "in the zone")
+
+    page.get_by_role("link", name="Sallow brook", exact=True).click()
+    page.get_by_role("button", name="Change beat").click()
+    opens = datetime.now(UTC) + timedelta(days=40)
+    page.get_by_label("Open from").fill(f"{opens:%Y-%m-%d}")
+    page.get_by_label("Open until").fill(f"{opens + timedelta(days=20):%Y-%m-%d}")
+    page.get_by_role("button", name="Change it").click()
+    heading(page, "Closed today")  # first, and without a reload
+    expect(page.get_by_text("Best from")).to_have_count(0)

@@ -99,6 +99,7 @@ def log(page: Page, running: Running, viewport: str) -> None:
     key["Fish"].click()
     sheet = page.get_by_role("dialog", name="The fish")
     sheet.get_by_role("radio", name="grayling").click()
+    sheet.get_by_role("radio", name="by eye").click()
     sheet.get_by_role("slider", name="Long").press("ArrowRight")
     sheet.get_by_role("radio", name="swing or lift").click()
     sheet.get_by_role("button", name="Into the book").click()
@@ -123,6 +124,7 @@ def log(page: Page, running: Running, viewport: str) -> None:
     page.reload()
     expect(page.get_by_text("5 drifts here")).to_be_visible()
     page.get_by_role("button", name="End outing").click()
+    page.get_by_role("dialog").get_by_role("button", name="End it").click()
     expect(page.get_by_role("button", name="Start outing")).to_be_visible()
 
 

@@ -1,6 +1,7 @@
 """A real PostgreSQL of the tests' own: a cluster a worker, a fresh copy of a seeded database a test."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import Any
 
 import psycopg
 import pytest
@@ -13,6 +14,7 @@ from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
 from tests.databases import fresh, make_template
 from tests.service.anglers import Bank, enrol
+from tests.service.post import PostOffice
 
 
 @pytest.fixture(scope="session")
@@ -23,6 +25,7 @@ def cluster() -> Iterator[Cluster]:
 
 
 NAME = "one_test"
+SITE = "http://testserver"
 
 
 @pytest.fixture
@@ -42,7 +45,7 @@ def rows(database: str) -> Iterator[psycopg.Connection]:
 @pytest.fixture(scope="session")
 def service(cluster: Cluster) -> FastAPI:
     """The service on the database that every test has anew; built once, since that takes longer than most tests."""
-    return build(Settings(database_url=cluster.url(NAME), demo=True))
+    return build(Settings(database_url=cluster.url(NAME), demo=True, site=SITE))
 
 
 @pytest.fixture
@@ -52,6 +55,46 @@ def client(service: FastAPI, database: str) -> Iterator[TestClient]:
     with TestClient(service, raise_server_exceptions=False) as made:
         assert made.post("/api/session/demo").status_code == 200
         yield made
+
+
+@pytest.fixture(scope="session")
+def post_office() -> Iterator[PostOffice]:
+    """A mail server."""
+    office = PostOffice()
+    yield office
+    office.close()
+
+
+@pytest.fixture
+def letters(post_office: PostOffice) -> PostOffice:
+    """The mail server, with nothing in it."""
+    post_office.empty()
+    return post_office
+
+
+App = Callable[..., TestClient]
+
+
+@pytest.fixture
+def app_of(database: str, letters: PostOffice) -> Iterator[App]:
+    """Return a maker of installations on one database, by their settings; they hand letters to the mail server."""
+    opened: list[TestClient] = []
+
+    def made(**settings: Any) -> TestClient:  # noqa: ANN401
+        known = Settings(**({"database_url": database, "site": SITE} | letters.settings() | settings))
+        client = TestClient(build(known), raise_server_exceptions=False, base_url=known.site)
+        opened.append(client.__enter__())
+        return client
+
+    yield made
+    for client in opened:
+        client.__exit__(None, None, None)
+
+
+@pytest.fixture
+def fresh_app(app_of: App) -> TestClient:
+    """An installation that is no demo, with nobody in it but the tests' template."""
+    return app_of()
 
 
 @pytest.fixture

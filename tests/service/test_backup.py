@@ -85,6 +85,35 @@ insert into catch (id, angler_id, drift_id, at, species, length_how, fly, phase,
 """
 
 
+WILD = """
+insert into gauge (id, angler_id, river_id, name, format, url) values ('{g}', '{a}', '{r}', 'G', 'csv', '/g');
+insert into gauge_value values ('{g}', 'flow', false, now(), 0, 'good', ''),
+ ('{g}', 'flow', false, now() - interval '1 hour', 1e308, 'good', ''), ('{g}', 'flow', true, now(), 3.5, 'good', ''),
+ ('{g}', 'temperature', false, now(), 0, 'good', '');
+update setting set setup = '{{"flies": 1, "tippet_x": 1180591620717411303424, "lead_m": 2.5}}';
+"""
+
+
+def test_migrations__heal_what_no_river_has_and_no_file_can_hold(cluster: Cluster) -> None:
+    cluster.create("healed")
+    url = cluster.url("healed")
+    command.upgrade(alembic_config(url), "0007")
+    ids = {name: new_id() for name in "arblostdcg"}
+    with psycopg.connect(url.replace("+asyncpg", ""), autocommit=True) as rows:
+        rows.execute((FIRST + WILD).format(**ids).encode())
+        migrate(url)
+        values = rows.execute(
+            "select value, worth from gauge_value where parameter = 'flow' order by daily, at"
+        )
+        assert values.fetchall() == [(None, "missing"), (None, "missing"), (3.5, "good")]
+        assert rows.execute("select value from gauge_value where parameter = 'temperature'").fetchone() == (
+            0.0,
+        )
+        assert rows.execute("select setup from setting").fetchone() == (
+            {"flies": 1, "tippet_x": 8, "lead_m": 2.5},
+        )
+
+
 def test_migrations__carry_an_angler_s_log_from_the_first_schema(cluster: Cluster) -> None:
     cluster.create("carried")
     url = cluster.url("carried")

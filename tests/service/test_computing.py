@@ -11,6 +11,7 @@ from deriva.core.water.profile import current_speed, mean_to_surface
 from deriva.service.main import build
 from deriva.service.schemas.advise import SituationModel
 from deriva.service.settings import Settings
+from tests.service.conftest import SITE
 from tests.situations import CONTRACT
 
 ROOT = Path(__file__).parents[2]
@@ -76,9 +77,9 @@ def test_openapi__committed_is_what_is_served(client: TestClient) -> None:
 
 
 def test_demo_start__is_the_only_one_with_a_button(database: str) -> None:
-    with TestClient(build(Settings(database_url=database, demo=False))) as client:
+    with TestClient(build(Settings(database_url=database, demo=False, site=SITE))) as client:
         assert client.get("/api/session").json() == {
-            "demo_start": False, "first_run": True, "sign_up": True, "angler": None,
+            "demo_start": False, "first_run": True, "sign_up": True, "letters": False, "angler": None,
         }  # fmt: skip
         assert client.post("/api/session/demo").status_code == 404
 

@@ -1,6 +1,10 @@
 """Files of a gauge's past: all of it or nothing, in the background, with progress and a way to stop."""
 
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from pathlib import Path
 from typing import Any
 from uuid import UUID
@@ -11,15 +15,18 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from deriva.service.formats.read import Format
 from deriva.service.main import build
 from deriva.service.settings import Settings
 from deriva.service.store import bulk
-from deriva.service.usecases.imports import take_in
+from deriva.service.store.take_in import Job, take_in
+from deriva.service.usecases.imports import MOST_AT_ONCE
 from deriva.standins.app import WRITERS, rdb
 from deriva.standins.marrowen import series
 from tests.service.anglers import Bank, count, faults, new_id
 from tests.service.mauled import mauled
 
+KINDS: tuple[Format, ...] = ("csv", "rdb", "waterml")
 START = datetime(2020, 1, 1, tzinfo=UTC)
 
 
@@ -81,7 +88,11 @@ def test_years__of_quarter_hours_and_readings_get_their_flow(
 @pytest.mark.parametrize(
     ("text", "kind", "said"),
     [
-        (csv_of([(START, 1.0), (START + timedelta(hours=1), "x")]), "csv", "line 3, column flow[m3/s]: 'x'"),
+        (
+            csv_of([(START, 1.0), (START + timedelta(hours=1), "3..1")]),
+            "csv",
+            "line 3, column flow[m3/s]: '3..1'",
+        ),
         (b"time,flow[m3/s]\n", "csv", "no value in this file"),
         (b"\x00\xff\x00", "rdb", "line 1, column 1"),
         (b"<a/>", "waterml", "no observation"),
@@ -99,19 +110,33 @@ def test_malformed__names_the_place_and_stores_nothing(
 @settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(data=st.data())
 def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
-    bank: Bank, gauge: str, rows: psycopg.Connection, data: st.DataObject
+    gauge: str, rows: psycopg.Connection, database: str, tmp_path: Path, data: st.DataObject
 ) -> None:
-    kind = data.draw(st.sampled_from(sorted(WRITERS)))
-    text = data.draw(mauled(WRITERS[kind](series(START, 5), START).encode()))
-    before = count(rows, "gauge_value")
-    ended = send(bank.client, gauge, text, kind)
-    assert ended["state"] in ("done", "failed"), ended
-    assert "went wrong here" not in ended["message"], ended
-    if ended["state"] == "failed":
+    kind = data.draw(st.sampled_from(KINDS))
+    path = tmp_path / "past"
+    path.write_bytes(data.draw(mauled(WRITERS[kind](series(START, 5), START).encode())))
+    before, row = count(rows, "gauge_value"), begun(rows)
+    stored = take_in(Job(database, UUID(row), UUID(gauge), path, kind))
+    if stored is None:
         assert count(rows, "gauge_value") == before
-        assert len(ended["message"]) > 20
+        found = rows.execute("select state, message from gauge_import where id = %s", (row,)).fetchone()
+        assert found is not None
+        assert found[0] == "failed"
+        assert "went wrong here" not in found[1]
+        assert len(found[1]) > 20
     wild = "select count(*) from gauge_value where value in ('nan', 'infinity', '-infinity')"
     assert rows.execute(wild).fetchone() == (0,)
+
+
+def begun(rows: psycopg.Connection, *, alive: str = "0 seconds") -> str:
+    """Write down an import that runs, and was last heard of so long ago; return its id."""
+    row = new_id()
+    rows.execute(
+        "insert into gauge_import (id, angler_id, gauge_id, state, rows, share, message, started_at, alive_at)"
+        " select %s, angler_id, id, 'running', 7, 0.5, '', now(), now() - cast(%s as interval) from gauge",
+        (row, alive),
+    )
+    return row
 
 
 def test_stop__leaves_nothing_behind(
@@ -123,16 +148,11 @@ def test_stop__leaves_nothing_behind(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     monkeypatch.setattr(bulk, "REPORT_EVERY", 50)
-    row = new_id()
-    rows.execute(
-        "insert into gauge_import (id, angler_id, gauge_id, state, rows, share, message, started_at)"
-        " select %s, angler_id, id, 'running', 0, 0, '', now() from gauge",
-        (row,),
-    )
+    row = begun(rows)
     path = tmp_path / "past.csv"
     path.write_bytes(csv_of([(START + timedelta(hours=k), 1.0 + k) for k in range(500)]))
     assert bank.client.delete(f"/api/imports/{row}").json()["state"] == "cancelling"
-    take_in(database, UUID(row), UUID(gauge), path, "csv")
+    take_in(Job(database, UUID(row), UUID(gauge), path, "csv"))
     ended = bank.client.get(f"/api/imports/{row}").json()
     assert (ended["state"], ended["message"]) == ("cancelled", "Stopped; nothing was taken in.")
     assert count(rows, "gauge_value") == 0
@@ -141,20 +161,65 @@ def test_stop__leaves_nothing_behind(
     )  # it has ended, and stays so
 
 
-def test_stopped_service__leaves_no_import_running(
+def test_import__of_a_service_that_was_stopped_has_failed_and_one_that_is_alive_runs_on(
     bank: Bank, gauge: str, rows: psycopg.Connection, database: str
 ) -> None:
-    row = new_id()
-    rows.execute(
-        "insert into gauge_import (id, angler_id, gauge_id, state, rows, share, message, started_at)"
-        " select %s, angler_id, id, 'running', 7, 0.5, '', now() from gauge",
-        (row,),
-    )
-    with TestClient(build(Settings(database_url=database, demo=True))):  # another start of the service
+    stopped, alive = begun(rows, alive="5 minutes"), begun(rows)
+    with TestClient(build(Settings(database_url=database, demo=True))):  # another process of the service
         pass
-    found = bank.client.get(f"/api/imports/{row}").json()
+    found = bank.client.get(f"/api/imports/{stopped}").json()
     assert (found["state"], found["message"]) == ("failed", "The service was stopped; nothing was taken in.")
+    assert bank.client.get(f"/api/imports/{alive}").json()["state"] == "running"
     assert gauge
+
+
+def test_import__waits_its_turn_and_only_so_many_of_an_angler_s(
+    bank: Bank, gauge: str, rows: psycopg.Connection
+) -> None:
+    for _ in range(MOST_AT_ONCE):
+        begun(rows)
+    params = {"gauge_id": gauge, "kind": "csv"}
+    answer = bank.client.put(f"/api/imports/{new_id()}", params=params, content=csv_of([(START, 1.0)]))
+    assert answer.status_code == 429
+    assert count(rows, "gauge_import") == MOST_AT_ONCE
+
+
+def test_import__one_id_six_times_at_once_is_one(bank: Bank, gauge: str) -> None:
+    row, text = new_id(), csv_of([(START, 1.0)])
+    params = {"gauge_id": gauge, "kind": "csv"}
+    with ThreadPoolExecutor(6) as threads:
+        put = partial(bank.client.put, f"/api/imports/{row}", params=params, content=text)
+        answers = list(threads.map(lambda _: put(), range(6)))
+    assert {answer.status_code for answer in answers} == {200}
+    assert send(bank.client, gauge, text, row=row)["state"] == "done"
+
+
+def test_words__where_a_number_is_due_are_missing_values_and_the_rest_is_kept(
+    bank: Bank, gauge: str, rows: psycopg.Connection
+) -> None:
+    times = [START + timedelta(minutes=15 * k) for k in range(6)]
+    values = [1.0, "Ice", 0, -5, "1e308", 2.0]
+    assert send(bank.client, gauge, csv_of(list(zip(times, values, strict=True))))["state"] == "done"
+    stored = rows.execute("select value, worth from gauge_value order by at").fetchall()
+    assert stored == [
+        (1.0, "good"), (None, "ice"), (None, "missing"), (None, "missing"), (None, "missing"), (2.0, "good"),
+    ]  # fmt: skip
+
+
+def test_upload__that_breaks_off_or_is_too_large_leaves_no_file(
+    bank: Bank, gauge: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path))
+
+    def broken() -> Iterator[bytes]:
+        yield b"time,flow[m3/s]\n"
+        raise ConnectionError("gone")
+
+    params = {"gauge_id": gauge, "kind": "csv"}
+    assert bank.client.put(f"/api/imports/{new_id()}", params=params, content=broken()).status_code == 503
+    send(bank.client, gauge, csv_of([(START, 1.0)]))
+    while list(tmp_path.iterdir()):  # the last one is removed when it has been taken in
+        pass
 
 
 def test_import__twice_is_one_and_another_s_is_not_there(
@@ -177,9 +242,34 @@ def test_bad_request__names_the_field_and_too_large_is_said(bank: Bank, gauge: s
     )
     assert answer.status_code == 422
     assert set(faults(answer)) == {"kind"}
-    with TestClient(build(Settings(database_url=database, demo=True, file_limit_bytes=1000))) as small:
+    known = Settings(database_url=database, demo=True, file_limit_bytes=1000, site="http://testserver")
+    with TestClient(build(known)) as small:
         small.post("/api/session/demo")
         answer = small.put(
             f"/api/imports/{new_id()}", params={"gauge_id": gauge, "kind": "csv"}, content=b"x" * 2000
         )
         assert answer.status_code == 413
+
+
+def test_preview__says_what_a_file_is_read_as_and_stores_nothing(
+    bank: Bank, gauge: str, rows: psycopg.Connection
+) -> None:
+    def asked(text: bytes, kind: str) -> dict[str, Any]:
+        answer = bank.client.post("/api/imports/preview", params={"kind": kind}, content=text)
+        assert answer.status_code == 200, answer.text
+        found: dict[str, Any] = answer.json()
+        return found
+
+    values = series(START, 2000)
+    for kind in KINDS:
+        text = WRITERS[kind](values, START).encode()
+        assert len(text) > 65_536  # it is cut, in the middle of a line
+        seen = asked(text, kind)
+        assert seen["fault"] is None
+        assert seen["counts"]["flow"] > 100
+        assert seen["first"][0]["value"] == pytest.approx(float(values.flow_m3_s[0]), rel=1e-3)
+    words = asked(csv_of([(START, "Ice"), (START + timedelta(hours=1), 2.0)]), "csv")
+    assert (words["missing"], words["first"][0]["worth"]) == (1, "ice")
+    assert "line 2, column time" in asked(b"time,flow[m3/s]\nyesterday,3\n", "csv")["fault"]
+    assert count(rows, "gauge_value") == 0
+    assert gauge

@@ -191,7 +191,7 @@ def test_csv__opens_in_any_reader_with_units_in_its_headers(bank: Bank) -> None:
         bank.kept("catches", bank.fish(landed, species=species))
     answer = bank.client.get(f"/api/outings/{outing}/ledger.csv")
     assert answer.headers["content-type"] == "text/csv; charset=utf-8"
-    assert f'filename="outing-{outing}.csv"' in answer.headers["content-disposition"]
+    assert 'filename="outing-sallow-bend-2026-06-01-1200.csv"' in answer.headers["content-disposition"]
     assert "\r\n" in answer.text
     lines = list(csv.DictReader(io.StringIO(answer.text, newline="")))
     assert [line["outcome"] for line in lines] == ["clean", "fish", "fish"]

@@ -1,5 +1,7 @@
 """The gauge, read over HTTP from its stand-in, well and broken; the river today; lies carried to today's flow."""
 
+import asyncio
+import gzip
 from collections.abc import AsyncIterator, Callable, Coroutine
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime, timedelta
@@ -13,9 +15,10 @@ import pytest
 
 from deriva.service.adapters import gauge as adapter
 from deriva.service.adapters.gauge import Sources, Unread, read_gauge
+from deriva.service.store import queries
 from deriva.service.store.engine import Sessions, connect
-from deriva.service.usecases.river import refresh
-from deriva.standins.app import create
+from deriva.service.usecases.river import read_all, refresh
+from deriva.standins.app import Fault, create
 from deriva.standins.marrowen import series
 from tests.loops import run
 from tests.service.anglers import Bank, count, new_id
@@ -208,16 +211,113 @@ def test_without_a_gauge__the_page_says_so(bank: Bank, stranger: Bank) -> None:
     assert stranger.client.get(f"/api/beats/{bank.beat['id']}/today").status_code == 404
 
 
+def sent(text: bytes, **headers: str) -> httpx.Response:
+    """Return an answer as it comes over a wire, in pieces."""
+    return httpx.Response(200, stream=httpx.ByteStream(text), headers=headers)
+
+
 def fetch(handler: Callable[[httpx.Request], httpx.Response], kind: str = "csv") -> int:
     async def work() -> int:
         async with httpx.AsyncClient(transport=httpx.MockTransport(handler)) as client:
             now = datetime.now(UTC)
-            return len(await read_gauge(client, BASE + "/iv?s={start}", kind=kind, since=now, until=now))
+            read = await read_gauge(client, BASE + "/iv?s={start}", kind=kind, since=now, until=now)
+            return read.count
 
     return run(work())
 
 
-GOOD = "time,flow[m3/s]\n2026-05-01T11:00:00Z,3\n"
+GOOD = b"time,flow[m3/s]\n2026-05-01T11:00:00Z,3\n"
+
+
+def test_adapter__unpacks_a_packed_answer_and_no_bomb() -> None:
+    assert fetch(lambda _: sent(gzip.compress(GOOD), **{"content-encoding": "gzip"})) == 1
+    bomb = gzip.compress(b"0" * (3 * adapter.LARGEST_BYTES))
+    assert len(bomb) < 50_000
+    with pytest.raises(Unread, match="more than the 8 MB"):
+        fetch(lambda _: sent(bomb, **{"content-encoding": "gzip"}))
+    with pytest.raises(Unread, match="packed as br"):
+        fetch(lambda _: sent(GOOD, **{"content-encoding": "br"}))
+
+
+def test_flow__that_no_river_has_is_a_missing_value_and_stops_nothing(
+    bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
+) -> None:
+    standin.read(gauge)
+    for kind in (Fault.ZERO, Fault.WILD):
+        rows.execute("delete from gauge_value where not daily and at > now() - interval '2 hours'")
+        standin.read(gauge, kind)
+        assert today(bank)["flow"]["m3_s"] > 0.0
+        assert bank.put("readings", bank.reading(at=datetime.now(UTC).isoformat()))[1].status_code == 200
+        wild = (
+            "select count(*) from gauge_value where parameter = 'flow' and not value between 0.001 and 5000"
+        )
+        assert rows.execute(wild).fetchone() == (0,)
+    missing = rows.execute("select count(*) from gauge_value where parameter = 'flow' and worth = 'missing'")
+    assert missing.fetchone() != (0,)
+
+
+def test_round__hanging_and_dripping_gauges_hold_up_no_other_and_are_asked_ever_more_seldom(
+    gauge: UUID, standin: StandIn, rows: psycopg.Connection, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(adapter, "DEADLINE_S", 4.0)
+    for k, path in enumerate(["/hang"] * 3 + ["/drip"] * 3 + ["/xml"]):
+        rows.execute(
+            "insert into gauge (id, angler_id, river_id, name, format, url)"
+            " select %s, angler_id, river_id, 'G', %s, %s from gauge limit 1",
+            (UUID(new_id()), "waterml" if path == "/xml" else "csv", path + f"?{k}"),
+        )
+
+    async def hostile(request: httpx.Request) -> httpx.Response:
+        if request.url.path == "/hang":
+            await asyncio.Event().wait()
+        if request.url.path == "/drip":
+            return httpx.Response(200, stream=Drip())
+        if request.url.path == "/xml":
+            return sent(b"<a>" + b"<b/>" * 1_500_000 + b"</a>")
+        return sent(GOOD)
+
+    async def work(sessions: Sessions) -> None:
+        async with httpx.AsyncClient(transport=httpx.MockTransport(hostile)) as client:
+            await read_all(sessions, client, sources=Sources(BASE))
+            again = await asked(sessions)
+            assert again == []  # none is due again at once, by this process or by another
+
+    async def asked(sessions: Sessions) -> list[UUID]:
+        async with sessions.begin() as session:
+            now = datetime.now(UTC)
+            return list(await queries.take_due_gauges(session, now, until=now, most=50))
+
+    rows.execute("update gauge set format = 'csv', daily_url = null where id = %s", (gauge,))
+    standin.run(work)
+    found = rows.execute("select id, failures, trouble, due_at - tried_at from gauge").fetchall()
+    good = next(row for row in found if row[0] == gauge)
+    assert good[1:3] == (0, None)
+    for row in found:
+        if row[0] != gauge:
+            assert row[1] == 1
+            assert row[2]
+            assert row[3] > good[3]
+
+
+class Drip(httpx.AsyncByteStream):
+    """A body that comes byte by byte and never ends."""
+
+    async def __aiter__(self) -> AsyncIterator[bytes]:
+        while True:
+            await asyncio.sleep(0.01)
+            yield b"1"
+
+
+def test_gauge__without_an_address_is_kept_and_its_past_comes_from_files(bank: Bank) -> None:
+    river = bank.beat["river_id"]
+    gauge = bank.kept("gauges", {"river_id": river, "name": "Old staff", "format": "csv"})
+    listed = bank.client.get("/api/rivers").json()
+    assert next(one for one in listed if one["id"] == river)["gauge"]["name"] == "Old staff"
+    text = f"time,flow[m3/s]\n{(datetime.now(UTC) - timedelta(hours=1)).isoformat()},3.0\n"
+    params = {"gauge_id": gauge, "kind": "csv"}
+    assert (
+        bank.client.put(f"/api/imports/{new_id()}", params=params, content=text.encode()).status_code == 200
+    )
 
 
 def test_adapter__tries_again_what_may_get_better() -> None:
@@ -227,7 +327,7 @@ def test_adapter__tries_again_what_may_get_better() -> None:
         asked.append(str(request.url))
         if len(asked) == 1:
             raise httpx.ReadTimeout("slow")
-        return httpx.Response(503) if len(asked) == 2 else httpx.Response(200, text=GOOD)
+        return httpx.Response(503) if len(asked) == 2 else sent(GOOD)
 
     assert fetch(handler) == 1
     assert len(asked) == 3
@@ -239,12 +339,17 @@ def test_adapter__tries_again_what_may_get_better() -> None:
     [
         (httpx.Response(404), "answered 404", 1),
         (httpx.Response(500), "answered 500", 3),
-        (httpx.Response(200, text="<html>maintenance</html>\n"), "line 1, column 1", 3),
+        (b"<html>maintenance</html>\n", "line 1, column 1", 3),
+        (b"time,flow[m3/s]\n0001-01-01T00:00:00+14:00,3\n", "the year 1 ", 3),
+        (b"time,flow[m3/s]\n2026-05-01T11:00:00Z,3", "middle of a line", 3),
+        (GOOD + b"#" * adapter.LARGEST_BYTES, "more than the 8 MB", 1),
         (httpx.ReadTimeout("slow"), "did not answer within 8 s", 3),
         (httpx.ConnectError("no"), "could not be reached", 3),
     ],
 )
-def test_adapter__says_what_went_wrong(answer: httpx.Response | Exception, said: str, tries: int) -> None:
+def test_adapter__says_what_went_wrong(
+    answer: httpx.Response | bytes | Exception, said: str, tries: int
+) -> None:
     asked = 0
 
     def handler(_: httpx.Request) -> httpx.Response:
@@ -252,7 +357,7 @@ def test_adapter__says_what_went_wrong(answer: httpx.Response | Exception, said:
         asked += 1
         if isinstance(answer, Exception):
             raise answer
-        return answer
+        return sent(answer) if isinstance(answer, bytes) else answer
 
     with pytest.raises(Unread, match=said):
         fetch(handler)

@@ -71,9 +71,17 @@ def test_weather__is_read_in_order_with_thunder_where_it_is_said() -> None:
     assert (first.rain_mm_h, last.thunder) == (1.0, 0.4)
 
 
+def test_weather__an_hour_twice_is_once_and_the_later_stands() -> None:
+    twice = {name: json.loads(json.dumps(values)) * 2 for name, values in GOOD.items()}
+    twice["air_c"] = [11.0, 10.0, 12.0, 10.0]
+    hours = parse_weather(json.dumps(twice).encode())
+    assert [hour.air_c for hour in hours] == [10.0, 12.0]
+
+
 @pytest.mark.parametrize(
     ("change", "said"),
     [
+        ({"time": ["0001-01-01T00:00:00+14:00", "2026-05-01T10:00:00Z"]}, "time.0: the year 1 "),
         ({"cloud": [0.5, 1.6]}, "cloud.1"),
         ({"wind_m_s": [2.0]}, "1 values for 2 times"),
         ({"time": ["yesterday", "today"]}, "time.0"),

@@ -2,45 +2,107 @@
 
 import asyncio
 import logging
-from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager, suppress
+from pathlib import Path
 
-from fastapi import APIRouter, FastAPI, Request
+from fastapi import APIRouter, FastAPI
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse, Response
 from fastapi.routing import APIRoute
-from prometheus_client import CONTENT_TYPE_LATEST, generate_latest
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
 from deriva import __version__
+from deriva.service.adapters import smtp
 from deriva.service.adapters.gauge import Sources
 from deriva.service.api import account as accounts
 from deriva.service.api import box, errors, imports, log, places, plan, session, sharing, water
-from deriva.service.api.deps import Queue
+from deriva.service.api.deps import COOKIE
 from deriva.service.api.guard import Guard
+from deriva.service.api.turns import Queue
 from deriva.service.logs import configure
 from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions, connect, readiness
-from deriva.service.usecases import account, rigging
-from deriva.service.usecases.imports import give_up_unfinished
+from deriva.service.usecases import account, letters, rigging
 from deriva.service.usecases.river import keep_reading
 
 logger = logging.getLogger(__name__)
+
+LONGEST_ADDRESS = 200
+BUILD_IT = "`make install` builds it; DERIVA_WEB_DIST says where it is."
 
 
 def _operation_id(route: APIRoute) -> str:
     return route.name
 
 
-async def _tidy(sessions: Sessions, every_s: float) -> None:
-    """Now and then forget what is over and remove those who have left."""
+async def _again(
+    what: str, work: Callable[[], Awaitable[object]], wait: Callable[[], Awaitable[object]]
+) -> None:
+    """Do something again and again, whatever becomes of one time."""
     while True:
         try:
-            await account.tidy(sessions)
+            await work()
         except (SQLAlchemyError, OSError) as error:
-            logger.warning("tidying failed: %s", type(error).__name__)
-        await asyncio.sleep(every_s)
+            logger.warning("%s failed: %s", what, type(error).__name__)
+        await wait()
+
+
+async def _rung(bell: asyncio.Event, within_s: float) -> None:
+    """Wait until the bell is rung, but no longer than so."""
+    with suppress(TimeoutError):
+        async with asyncio.timeout(
+            within_s
+        ):  # wait_for swallows a cancellation that comes as the bell is rung
+            await bell.wait()
+    bell.clear()
+
+
+async def _kept(_: letters.Letter) -> None:
+    """Post of the demo start: what was written is kept to be read, and goes nowhere."""
+
+
+def _background(app: FastAPI, settings: Settings, sessions: Sessions) -> list[asyncio.Task[None]]:
+    """Start what goes on beside the requests."""
+    bell = app.state.post
+
+    async def send(letter: letters.Letter) -> None:
+        await smtp.send(settings, to=letter.to, subject=letter.subject, text=letter.text)
+
+    works = [
+        _again(
+            "tidying",
+            lambda: account.tidy(sessions, posted=settings.posted),
+            lambda: asyncio.sleep(settings.tidy_every_s),
+        )
+    ]
+    if settings.posted:
+        post = send if settings.smtp_host else _kept
+        works.append(
+            _again(
+                "sending letters",
+                lambda: letters.send_due(sessions, post, site=settings.site, keep=settings.demo),
+                lambda: _rung(bell, settings.letters_every_s),
+            )
+        )
+    if settings.gauges or settings.gauge_hosts:
+        sources = Sources.of(settings.gauges, settings.gauge_hosts)
+        works.append(keep_reading(sessions, sources=sources, every_s=settings.gauge_every_s))
+    return [asyncio.create_task(work) for work in works]
+
+
+async def _ended(tasks: set[asyncio.Task[None]]) -> None:
+    """Cancel tasks until they have ended: a library that waits for something may swallow the first time."""
+    while tasks:
+        for task in tasks:
+            task.cancel()
+        _, tasks = await asyncio.wait(tasks, timeout=1.0)
+
+
+def _files(dist: Path) -> dict[str, Path]:
+    """Return the built front end by address. What is asked for later is looked up here, and never on the disk."""
+    return {file.relative_to(dist).as_posix(): file for file in dist.rglob("*") if file.is_file()}
 
 
 def build(settings: Settings) -> FastAPI:
@@ -50,25 +112,14 @@ def build(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         app.state.tasks = set()
+        app.state.post = asyncio.Event()
         app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
-        await give_up_unfinished(sessions)
-        tidying = asyncio.create_task(_tidy(sessions, settings.tidy_every_s))
+        going = _background(app, settings, sessions)
         warming = asyncio.create_task(asyncio.to_thread(rigging.warm))
-        reading = None
-        if settings.gauges or settings.gauge_hosts:
-            sources = Sources.of(settings.gauges, settings.gauge_hosts)
-            reading = asyncio.create_task(
-                keep_reading(sessions, sources=sources, every_s=settings.gauge_every_s)
-            )
         yield
-        tidying.cancel()
-        await asyncio.gather(tidying, return_exceptions=True)
-        if reading is not None:
-            reading.cancel()
-            await asyncio.gather(reading, return_exceptions=True)
+        await _ended({*going, *app.state.tasks})
         await asyncio.gather(warming, return_exceptions=True)
-        for task in list(app.state.tasks):
-            await asyncio.gather(task, return_exceptions=True)
+        app.state.queue.close()
         await engine.dispose()
 
     app = FastAPI(
@@ -81,9 +132,15 @@ def build(settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.settings, app.state.sessions = settings, sessions
+    files = _files(settings.web_dist.resolve())
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
     app.add_middleware(
-        Guard, limit=settings.body_limit_bytes, seconds=settings.request_s, secure=settings.secure
+        Guard,
+        limit=settings.body_limit_bytes,
+        seconds=settings.request_s,
+        site=settings.site,
+        hosts=settings.hosts,
+        cookie=COOKIE,
     )
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
@@ -97,16 +154,11 @@ def build(settings: Settings) -> FastAPI:
 
     @api.get("/ready", status_code=204)
     async def ready() -> Response:
-        """Say whether the service can serve: its database answers and has the newest schema."""
+        """Say whether the service can serve: its database answers and has the newest schema, and there is a site."""
         trouble = await readiness(sessions)
+        if "index.html" not in files:
+            trouble = f"There is no built site in {settings.web_dist}. {BUILD_IT}"
         return Response(status_code=204) if trouble is None else errors.one(503, "NOT_READY", trouble)
-
-    @app.get("/metrics", include_in_schema=False)
-    async def metrics(request: Request) -> Response:
-        """Return the counts for Prometheus, to this machine only."""
-        if request.client is None or request.client.host not in ("127.0.0.1", "::1", "testclient"):
-            raise HTTPException(404, "There is nothing here.")
-        return Response(generate_latest(), media_type=CONTENT_TYPE_LATEST)
 
     @api.get("/{rest:path}", include_in_schema=False)
     async def unknown(rest: str) -> None:
@@ -115,16 +167,16 @@ def build(settings: Settings) -> FastAPI:
 
     app.include_router(api)
 
-    dist = settings.web_dist.resolve()
-
-    @app.get("/{rest:path}", include_in_schema=False)
-    async def page(rest: str) -> FileResponse:
+    @app.api_route("/{rest:path}", methods=["GET", "HEAD"], include_in_schema=False)
+    async def page(rest: str) -> Response:
         """Serve the built front end; every address that is not a file of it is one of its screens."""
-        file = (dist / rest.replace("\0", "")).resolve()
-        if rest and file.is_relative_to(dist) and file.is_file():
+        file = files.get(rest)
+        if file is not None:
             cache = "public, max-age=31536000, immutable" if rest.startswith("assets/") else "no-cache"
             return FileResponse(file, headers={"Cache-Control": cache})
-        return FileResponse(dist / "index.html", headers={"Cache-Control": "no-cache"})
+        if len(rest) > LONGEST_ADDRESS or "index.html" not in files:
+            raise HTTPException(404, "There is nothing here.")
+        return FileResponse(files["index.html"], headers={"Cache-Control": "no-cache"})
 
     return app
 

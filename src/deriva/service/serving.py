@@ -60,13 +60,10 @@ def demo_settings(
     }
 
 
-def _serve(
-    factory: str, *, port: int, log: Path, path: str, settings: dict[str, str], processes: int = 1
+def _started(
+    command: list[str], *, port: int, log: Path, path: str, settings: dict[str, str]
 ) -> subprocess.Popen[bytes]:
-    """Start an ASGI app and return once it answers at ``path``; raises RuntimeError with its last words."""
-    command = [sys.executable, "-m", "uvicorn", "--factory", factory]
-    command += ["--host", "127.0.0.1", "--port", str(port), "--log-level", "warning", "--no-access-log"]
-    command += ["--workers", str(processes), "--timeout-graceful-shutdown", "10", "--no-server-header"]
+    """Start a server and return once it answers at ``path``; raises RuntimeError with its last words."""
     with log.open("ab") as out:
         app = subprocess.Popen(  # noqa: S603 - our own command
             command, stdout=out, stderr=out, start_new_session=True, env=os.environ | settings
@@ -85,25 +82,30 @@ def start_app(
     processes: int = 1,
 ) -> subprocess.Popen[bytes]:
     """Start the app on the demo start's settings, in so many processes."""
-    return _serve(
-        "deriva.service.main:create",
-        port=port,
-        log=log,
-        path="/api/ready",
-        settings=demo_settings(database_url, port=port, gauges=gauges, gauge_every_s=gauge_every_s),
-        processes=processes,
-    )
+    command = [sys.executable, "-m", "deriva.cli", "serve", "--port", str(port), "--workers", str(processes)]
+    settings = demo_settings(database_url, port=port, gauges=gauges, gauge_every_s=gauge_every_s)
+    return _started(command, port=port, log=log, path="/api/ready", settings=settings)
 
 
 def start_standin(*, port: int, log: Path) -> subprocess.Popen[bytes]:
     """Start the stand-in for the gauge."""
-    return _serve("deriva.standins.app:create", port=port, log=log, path="/iv", settings={})
+    command = [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "--factory",
+        "deriva.standins.app:create",
+        "--host",
+        "127.0.0.1",
+    ]
+    command += ["--port", str(port), "--log-level", "warning", "--no-access-log"]
+    return _started(command, port=port, log=log, path="/iv", settings={})
 
 
 def stop_app(pid: int) -> None:
     """Stop an app that was started here, if it still runs."""
     command = Path(f"/proc/{pid}/cmdline")
-    if not command.exists() or b"deriva.s" not in command.read_bytes():
+    if not command.exists() or b"deriva" not in command.read_bytes():
         return
     os.kill(pid, signal.SIGTERM)
     deadline = time.monotonic() + STOPS_WITHIN_S

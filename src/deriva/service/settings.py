@@ -1,7 +1,10 @@
 """Settings, from the environment (prefix DERIVA_)."""
 
 from pathlib import Path
+from typing import Literal
+from urllib.parse import urlsplit
 
+from pydantic import SecretStr
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 
@@ -13,7 +16,8 @@ class Settings(BaseSettings):
     database_url: str = "postgresql+asyncpg://deriva@127.0.0.1:5432/deriva"
     demo: bool = False
     """Whether the demo angler may be signed in by a button. Never on outside the demo start."""
-    web_dist: Path = Path("web/dist")
+    web_dist: Path = Path(__file__).parents[1] / "site"
+    """The built front end; it comes with the package, whatever folder the service is started from."""
     gauges: str = ""
     """Address that gauges given by a path alone are read at; empty: none is read."""
     gauge_every_s: float = 300.0
@@ -33,6 +37,29 @@ class Settings(BaseSettings):
     sign_up: bool = True
     """Whether anybody may make an account; the first one always may be made."""
     tidy_every_s: float = 3600.0
+    smtp_host: str = ""
+    """Server that letters are handed to; empty: none is sent, and none is promised."""
+    smtp_port: int = 587
+    smtp_user: str = ""
+    smtp_password: SecretStr = SecretStr("")
+    smtp_security: Literal["starttls", "tls", "none"] = "starttls"
+    smtp_from: str = "deriva@localhost"
+    letters_every_s: float = 20.0
+    """How often the queue of letters is looked at; one that is asked for here is sent at once."""
+    proxies: str = "127.0.0.1"
+    """Addresses, with commas between, of proxies whose X-Forwarded-For and X-Forwarded-Proto are believed."""
+    metrics_port: int | None = None
+    """Port on loopback for Prometheus; none: no counts are kept for it."""
+
+    @property
+    def posted(self) -> bool:
+        """Whether letters are sent: by a mail server, or into the simulated outbox of the demo start."""
+        return self.demo or bool(self.smtp_host)
+
+    @property
+    def hosts(self) -> frozenset[str]:
+        """Names that this service is asked by: its site's, and the loopback's for whoever is on this machine."""
+        return frozenset({urlsplit(self.site).hostname or "", "127.0.0.1", "localhost", "::1"})
 
     @property
     def secure(self) -> bool:

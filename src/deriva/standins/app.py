@@ -3,7 +3,9 @@
 GET  /iv?format=rdb|waterml|csv&start=…&end=…   every 15 minutes, up to now
 GET  /dv?format=rdb&start=…&end=…               daily means
 GET  /weather?start=…&end=…                     hourly, JSON, up to two days ahead
-POST /faults/{none|slow|error|half|jump}        from now on: answer late, with 500, with half a file, an hour ahead
+GET  /hostile/{kind}                            a gauge that means harm, see :mod:`deriva.standins.hostile`
+POST /faults/{none|slow|error|half|jump|zero|wild}   from now on: answer late, with 500, with half a file, an hour ahead,
+                                                with a flow of nought, with flows that no river has
 """
 
 import asyncio
@@ -17,6 +19,7 @@ import numpy as np
 from fastapi import FastAPI, HTTPException, Query, Request
 from fastapi.responses import PlainTextResponse, Response
 
+from deriva.standins import hostile
 from deriva.standins.marrowen import STEP, Series, series
 
 SITE = "MRW-02"
@@ -37,6 +40,12 @@ class Fault(StrEnum):
     ERROR = "error"
     HALF = "half"
     JUMP = "jump"
+    ZERO = "zero"
+    WILD = "wild"
+
+
+BROKEN = {Fault.ZERO: 0.0, Fault.WILD: 1e300}
+"""What a sensor says that is dry, or broken."""
 
 
 def _mark(at: datetime, now: datetime) -> str:
@@ -130,13 +139,18 @@ def create() -> FastAPI:
     """Return the service."""
     app = FastAPI(title="Stand-in for a gauge", docs_url=None, redoc_url=None)
     app.state.fault = Fault.NONE
+    app.include_router(hostile.router)
 
     def clock() -> datetime:
         return datetime.now(UTC)
 
     def stamped(values: Series) -> Series:
-        """Return the values, an hour ahead where the clock has jumped."""
-        return replace(values, start=values.start + JUMP) if app.state.fault is Fault.JUMP else values
+        """Return the values, an hour ahead where the clock has jumped, and what a broken sensor says."""
+        if app.state.fault is Fault.JUMP:
+            return replace(values, start=values.start + JUMP)
+        if app.state.fault in BROKEN:
+            return replace(values, flow_m3_s=np.full_like(values.flow_m3_s, BROKEN[app.state.fault]))
+        return values
 
     def span(
         start: datetime | None, end: datetime | None, ahead: timedelta = timedelta(0)

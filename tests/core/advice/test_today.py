@@ -81,3 +81,8 @@ def test_way__names_what_nobody_should_wade_through() -> None:
     assert "Run" in said
     assert "Tail" not in said
     assert way_caution([tail]) is None
+
+
+def test_sentence__without_a_normal_says_what_it_wants() -> None:
+    said = sentence(None, Trend(0.0, 0.0, "steady"), clarity_m=None, temperature_c=None, years_lacking=4)
+    assert said == "The river is steady: 4 more years of its past would say what is normal."

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from deriva.bench_coach import hidden_waters, skill
 from deriva.core.advice.advisor import Tuning, tuned_rig
 from deriva.core.advice.situation import LieWater, Place, Rules, Situation
+from deriva.core.coach.ask import MOST_SETTINGS, Asked, Fished, coached, written
 from deriva.core.coach.belief import Belief, Cell, Seen, begin, learn, likelihood, respond
 from deriva.core.coach.next import coach
 from deriva.core.coach.thumb import rule_of_thumb
@@ -24,6 +25,15 @@ CLEAN: tuple[Outcome, ...] = ("clean",) * 60
 TICKS: tuple[Outcome, ...] = ("tick",) * 4
 PACES: tuple[Pace, ...] = ("slower", "faster")
 HUNG: tuple[Outcome, ...] = ("hung",) * 3
+
+
+def test_asked__weighs_the_newest_settings_and_no_more() -> None:
+    changed = tuple(Fished(0.5 + 0.01 * k, 3.0, "clean") for k in range(40))
+    same = tuple(Fished(0.9, 3.0, "clean") for _ in range(300))
+    question = Asked(LIE, "indicator", (*same, *changed))
+    assert written(coached(question)) == written(coached(replace(question, drifts=changed[-MOST_SETTINGS:])))
+    nine = replace(question, drifts=(*changed[:9], *same[:20]))
+    assert coached(nine).belief.depth(0.5) != coached(replace(nine, drifts=same[:20])).belief.depth(0.5)
 
 
 def rig(setting: float, bead: float = 3.0, kind: RigKind = "indicator", flies: int = 1) -> Rig:

@@ -6,10 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from deriva.core.advice.cautions import heed
+from deriva.core.advice.situation import LieWater
 from deriva.core.errors import OutOfRange
+from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import DISTANCE_ERROR, bubble_speed
-from deriva.core.water.wading import FOOT_M, wading
+from deriva.core.water.wading import FOOT_M, Wading, wading
 
 
 def test_bubble__three_metres_in_four_seconds() -> None:
@@ -75,3 +78,21 @@ def test_wading__the_two_rules_all_but_agree() -> None:
     """10 ft²/s is 0.93 m²/s: between `significant` and `extreme` of the other source, so that one binds first."""
     assert math.isclose(10.0 * FOOT_M**2, 0.929, abs_tol=1e-3)
     assert not wading(depth_m=0.85, mean_speed_m_s=1.0).wade
+
+
+@given(st.floats(0.05, 1.19), st.floats(0.05, 3.5), st.sampled_from(["sand", "gravel", "cobble", "boulder"]))
+def test_heed__says_by_its_table_what_the_rules_say(depth: float, surface: float, bed: BedKind) -> None:
+    """A look-up in the row at or below the depth is never laxer than the rules, and at a row's own depth it is the rules."""
+    table = heed(bed, wading_allowed=True)
+    row = next(k for k, deep in enumerate(table.depths_m) if deep >= depth)
+
+    def judged(depth_m: float) -> Wading:
+        water = LieWater(depth_m=depth_m, surface_speed_m_s=surface, bed=bed)
+        return wading(depth_m=depth_m, mean_speed_m_s=water.mean_speed_m_s)
+
+    if not judged(depth).wade:
+        assert surface >= table.never_m_s[row] * (1.0 - 1e-9)
+    if abs(surface - table.never_m_s[row]) > 1e-6:
+        assert judged(table.depths_m[row]).wade == (surface < table.never_m_s[row])
+    if abs(surface - table.staff_m_s[row]) > 1e-6:
+        assert (judged(table.depths_m[row]).hazard == "low") == (surface < table.staff_m_s[row])

@@ -2,6 +2,7 @@
 memory; other people's readers (`dataretrieval`, `owslib`) of the same documents; round trips of drawn series. The foot is
 0.3048 m by definition."""
 
+import io
 import json
 import math
 from datetime import UTC, datetime, timedelta
@@ -62,6 +63,10 @@ WATERML = """<?xml version="1.0" encoding="UTF-8"?>
  </om:OM_Observation></wml2:observationMember>
  <wml2:observationMember><om:OM_Observation><om:observedProperty xlink:title="Wind speed"/></om:OM_Observation></wml2:observationMember>
 </wml2:Collection>"""  # noqa: E501
+
+
+def xml(text: bytes) -> list[Sample]:
+    return list(parse_waterml(io.BytesIO(text)))
 
 
 def waterml(uom: str = "m3/s", value: str = "3.25") -> bytes:
@@ -136,14 +141,14 @@ def test_rdb__half_a_file_and_none() -> None:
 
 
 def test_waterml__defaults_quality_nil_and_units() -> None:
-    samples = parse_waterml(waterml())
+    samples = xml(waterml())
     assert [(s.at, s.value, s.worth) for s in samples] == [
         (at(11, 0), 3.20, "provisional"),
         (at(11, 15), 3.25, "estimated"),
         (at(11, 30), None, "missing"),
         (at(11, 45), 3.3, "ice"),
     ]
-    feet = parse_waterml(waterml(uom="ft3/s"))
+    feet = xml(waterml(uom="ft3/s"))
     assert feet[0].value == pytest.approx(3.20 * 0.3048**3)
 
 
@@ -159,7 +164,7 @@ def test_waterml__defaults_quality_nil_and_units() -> None:
 )
 def test_waterml__malformed_says_where(text: bytes, said: str) -> None:
     with pytest.raises(Malformed, match=said):
-        parse_waterml(text)
+        xml(text)
 
 
 def test_csv__units_in_headers_and_words_for_worth() -> None:
@@ -171,7 +176,7 @@ def test_csv__units_in_headers_and_words_for_worth() -> None:
     samples = list(parse_csv(text.splitlines()))
     assert samples[0] == Sample("flow", at(11, 0), pytest.approx(2.8316847), "provisional", "provisional")  # type: ignore[arg-type]
     assert samples[1].value == pytest.approx(10.0)
-    assert (samples[2].value, samples[2].worth) == (None, "missing")
+    assert (samples[2].value, samples[2].worth) == (None, "ice")
     assert samples[3].worth == "ice"
 
 
@@ -182,7 +187,9 @@ def test_csv__units_in_headers_and_words_for_worth() -> None:
         ("time,colour\n", "no column of a parameter"),
         ("time,flow[m3/s]\nyesterday,3\n", "line 2, column time: 'yesterday'"),
         ("time,flow[m3/s]\n2026-05-01T11:00:00,3\n", "no offset from UTC"),
-        ("time,flow[m3/s]\n2026-05-01T11:00:00Z,x\n", "line 2, column flow\\[m3/s\\]: 'x'"),
+        ("time,flow[m3/s]\n2026-05-01T11:00:00Z,3..1\n", "line 2, column flow\\[m3/s\\]: '3..1'"),
+        ("time,flow[m3/s]\n0001-01-01T00:00:00+14:00,3\n", "line 2, column time: the year 1 "),
+        ("time,flow[m3/s]\n2026-05-01T11:00:00Z," + "9" * 140_000 + "\n", "line 2"),
         ("time,flow[m3/s]\n2026-05-01T11:00:00Z\n", "1 cells where the header has 2"),
     ],
 )
@@ -249,11 +256,7 @@ def test_anything__is_read_or_refused_with_a_place(kind: str, data: st.DataObjec
             assert all(math.isfinite(one.air_c) for one in parse_weather(text))
             return
         lines = text.decode("utf-8", "replace").splitlines()
-        samples = (
-            parse_waterml(text)
-            if kind == "waterml"
-            else list((parse_rdb if kind == "rdb" else parse_csv)(lines))
-        )
+        samples = xml(text) if kind == "waterml" else list((parse_rdb if kind == "rdb" else parse_csv)(lines))
     except Malformed as error:
         assert error.message
         assert "\0" not in str(error)  # it goes into the database
@@ -284,7 +287,7 @@ def test_waterml__read_the_same_by_owslib() -> None:
     text = standin.waterml(series(now - timedelta(days=1), 96), now).encode()
     first = next(fromstring(text).iter("{http://www.opengis.net/om/2.0}OM_Observation"))
     theirs = list(MeasurementTimeseriesObservation(first).get_result())
-    ours = [sample for sample in parse_waterml(text) if sample.parameter == "flow"]
+    ours = [sample for sample in xml(text) if sample.parameter == "flow"]
     assert len(ours) == len(theirs) == 96
     assert [sample.value for sample in ours] == pytest.approx([float(point.value) for point in theirs])
     assert [sample.at for sample in ours] == [point.datetime for point in theirs]

@@ -14,8 +14,8 @@ from deriva.service.formats.measures import length, load
         (0.3048, "30 cm", "1 ft 0 in"),
         (0.60, "60 cm", "2 ft 0 in"),
         (1.49, "149 cm", "4 ft 11 in"),
-        (1.5, "1.50 m", "4 ft 11 in"),
-        (8.0, "8.00 m", "26 ft 3 in"),
+        (1.5, "150 cm", "4 ft 11 in"),
+        (8.0, "800 cm", "26 ft 3 in"),
     ],
 )
 def test_length__as_a_hand_measures_it(metres: float, metric: str, us: str) -> None:

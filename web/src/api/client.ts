@@ -53,7 +53,10 @@ export const api = createClient<paths>({
 
 /** A fault without the name of its field, for where the field is in sight or has no name that people use. */
 export const plainly = (fault: Fault): string => {
-  const said = fault.message.replace(/^[\w.]+ = [\w.+-]+: /, "").replace(/^[\w.]+ = /, "");
+  const said = fault.message
+    .replace(/^[\w.]+ = [\w.+-]+: /, "")
+    .replace(/^[\w.]+ = /, "")
+    .replace(/^[\w.]+ has /, "it has ");
   return said.charAt(0).toUpperCase() + said.slice(1);
 };
 

@@ -123,7 +123,7 @@ export interface paths {
         put?: never;
         /**
          * Sign Up
-         * @description Make an account. The first of an installation is signed in; others get a letter that confirms the address.
+         * @description Make an account. The first of an installation is signed in; others are confirmed by a letter, or by hand.
          */
         post: operations["sign_up"];
         delete?: never;
@@ -163,7 +163,7 @@ export interface paths {
         put?: never;
         /**
          * Forgot
-         * @description Send a ticket for a new password, if there is such an account.
+         * @description Send a ticket for a new password, if there is such an account and letters are sent here.
          */
         post: operations["forgot"];
         delete?: never;
@@ -183,7 +183,7 @@ export interface paths {
         put?: never;
         /**
          * Reset
-         * @description Set a new password by the ticket of a letter.
+         * @description Set a new password by a ticket.
          */
         post: operations["reset"];
         delete?: never;
@@ -784,6 +784,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Import
+         * @description Say what the beginning of a file is read as, before it is taken in.
+         */
+        post: operations["preview_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outings": {
         parameters: {
             query?: never;
@@ -1081,7 +1101,7 @@ export interface paths {
         };
         /**
          * Ready
-         * @description Say whether the service can serve: its database answers and has the newest schema.
+         * @description Say whether the service can serve: its database answers and has the newest schema, and there is a site.
          */
         get: operations["ready"];
         put?: never;
@@ -1252,7 +1272,7 @@ export interface components {
          * @description A beat with its rules, quoted as entered, and its lies from downstream up.
          *
          *     ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
-         *     never read starts from: the day as last read on the beat, or the defaults.
+         *     never read starts from: the day as last read on the beat, or the defaults. ``heed`` is what to mind over each bed.
          */
         BeatOut: {
             /**
@@ -1286,6 +1306,10 @@ export interface components {
             carried: components["schemas"]["Conditions"];
             /** Working */
             working: components["schemas"]["WorkOut"][];
+            /** Heed */
+            heed: {
+                [key: string]: components["schemas"]["HeedOut"];
+            };
             /** Lies */
             lies: components["schemas"]["LieOut"][];
         };
@@ -1471,6 +1495,12 @@ export interface components {
              * @enum {string}
              */
             leader: "level" | "line";
+            /** Lie */
+            lie?: string | null;
+            /** Beat */
+            beat?: string | null;
+            /** On */
+            on?: string | null;
         };
         /**
          * BuildOut
@@ -2001,7 +2031,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
             /**
              * Record
              * Format: uuid7
@@ -2121,7 +2151,8 @@ export interface components {
         };
         /**
          * GaugeIn
-         * @description A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for.
+         * @description A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for; without one it is not read,
+         *     and its past comes from files.
          */
         GaugeIn: {
             /**
@@ -2137,7 +2168,7 @@ export interface components {
              */
             format: "rdb" | "waterml" | "csv";
             /** Url */
-            url: string;
+            url?: string | null;
             /** Daily Url */
             daily_url?: string | null;
         };
@@ -2157,6 +2188,27 @@ export interface components {
             read_at: string | null;
             /** Trouble */
             trouble: string | null;
+        };
+        /**
+         * HeedOut
+         * @description What to mind at a lie whatever is read there next: row by row, up to this depth, from this surface speed on with a staff,
+         *     from that one on not at all; deeper than the last row is not waded.
+         */
+        HeedOut: {
+            /** Depths M */
+            depths_m: number[];
+            /** Staff M S */
+            staff_m_s: number[];
+            /** Never M S */
+            never_m_s: number[];
+            /** Stop C */
+            stop_c: number;
+            /** Staff */
+            staff: string;
+            /** Never */
+            never: string;
+            /** Stop */
+            stop: string;
         };
         /**
          * HourOut
@@ -2535,6 +2587,11 @@ export interface components {
             started_at: string;
             /** Ended At */
             ended_at?: string | null;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
         };
         /**
          * OutingOut
@@ -2734,6 +2791,22 @@ export interface components {
             how: string;
             /** Why */
             why: string;
+        };
+        /**
+         * PreviewOut
+         * @description What the beginning of a file is read as; ``fault`` says where and why it cannot be taken in.
+         */
+        PreviewOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Missing */
+            missing: number;
+            /** First */
+            first: components["schemas"]["SampleOut"][];
+            /** Fault */
+            fault: string | null;
         };
         /**
          * Problem
@@ -3093,6 +3166,29 @@ export interface components {
             release: boolean;
         };
         /**
+         * SampleOut
+         * @description A value of a file as it is read, in the unit that it is stored in; null where it is missing.
+         */
+        SampleOut: {
+            /**
+             * Parameter
+             * @enum {string}
+             */
+            parameter: "flow" | "stage" | "temperature" | "turbidity";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number | null;
+            /**
+             * Worth
+             * @enum {string}
+             */
+            worth: "good" | "provisional" | "estimated" | "ice" | "missing";
+        };
+        /**
          * SchoolModel
          * @description Which side the angler takes where practitioners disagree.
          */
@@ -3236,6 +3332,8 @@ export interface components {
             first_run: boolean;
             /** Sign Up */
             sign_up: boolean;
+            /** Letters */
+            letters: boolean;
             angler: components["schemas"]["AnglerOut"] | null;
         };
         /**
@@ -3300,16 +3398,25 @@ export interface components {
         };
         /**
          * SetupOut
-         * @description The rig as set, in full.
+         * @description The rig as set, in full, as it is written out and as a log has it.
          */
         SetupOut: {
-            /** Flies */
+            /**
+             * Flies
+             * @description in flies
+             */
             flies: number;
-            /** Point Bead Mm */
+            /**
+             * Point Bead Mm
+             * @description in mm
+             */
             point_bead_mm: number;
             /** Point Form */
             point_form: string;
-            /** Point Hook */
+            /**
+             * Point Hook
+             * @description in hook number
+             */
             point_hook: number;
             /** Point Dressing */
             point_dressing: string;
@@ -3319,18 +3426,28 @@ export interface components {
             dropper_hook: number | null;
             /** Dropper Bead Mm */
             dropper_bead_mm: number | null;
-            /** Depth Setting M */
+            /**
+             * Depth Setting M
+             * @description in m
+             */
             depth_setting_m: number;
             /** Dropper Spacing M */
             dropper_spacing_m: number | null;
             /**
              * Dropper Tag M
+             * @description in m
              * @default 0
              */
             dropper_tag_m: number;
-            /** Tippet X */
+            /**
+             * Tippet X
+             * @description in X
+             */
             tippet_x: number;
-            /** Shot G */
+            /**
+             * Shot G
+             * @description in g
+             */
             shot_g: number;
             /** Float */
             float: string | null;
@@ -3395,8 +3512,11 @@ export interface components {
             name: string;
             /** River */
             river: string;
+            rules: components["schemas"]["BeatRules"];
             /** Rules Text */
             rules_text: string;
+            /** Wading Allowed */
+            wading_allowed: boolean;
             /** Latitude */
             latitude: number | null;
             /** Longitude */
@@ -3925,6 +4045,8 @@ export interface components {
             gauge: components["schemas"]["GaugeOut"] | null;
             flow: components["schemas"]["FlowOut"] | null;
             normal: components["schemas"]["NormalOut"] | null;
+            /** Years Lacking */
+            years_lacking: number;
             trend: components["schemas"]["TrendOut"] | null;
             recession: components["schemas"]["RecessionOut"] | null;
             /** Hydrograph */
@@ -4154,7 +4276,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
             /**
              * Record
              * Format: uuid
@@ -8194,6 +8316,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_import: {
+        parameters: {
+            query: {
+                kind: "rdb" | "waterml" | "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
                 };
             };
             /** @description The body could not be read */

@@ -7,9 +7,12 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { useKeptAngler } from "../local/angler";
 import { coachHere, hangHere } from "../local/engine";
+import { useHeldLies } from "../local/logbook";
 import { write } from "../local/outbox";
+import type { Bodies, Kind } from "../local/records";
 import {
   api,
   type Beat,
@@ -66,20 +69,54 @@ export function useChangeUnits() {
   });
 }
 
-export const useBeats = (signedIn = true) => useQuery({ ...beatsQuery, enabled: signedIn });
+/** A lie that the service has not got yet, or has in an older form, among its others. */
+function withHeld(beats: Beat[], held: ReturnType<typeof useHeldLies>): Beat[] {
+  return beats.map((beat) => {
+    const here = held.filter((one) => one.body.beat_id === beat.id);
+    if (here.length === 0) return beat;
+    const lies = beat.lies.map((lie) => {
+      const body = here.find((one) => one.id === lie.id)?.body;
+      const { name, along_m, notes = "" } = body ?? lie;
+      return body ? { ...lie, name, along_m, notes } : lie;
+    });
+    const fresh = here
+      .filter((one) => beat.lies.every((lie) => lie.id !== one.id))
+      .map(({ id, body: { name, kind, bed, along_m, notes = "" } }) => ({
+        ...{ id, name, kind, bed, along_m, notes },
+        ...{ school: null, reading: null, today: null, stands_on: null, situation: null },
+      }));
+    return { ...beat, lies: [...lies, ...fresh] };
+  });
+}
+
+export function useBeats(signedIn = true) {
+  const held = useHeldLies();
+  const select = useCallback((beats: Beat[]) => (held.length > 0 ? withHeld(beats, held) : beats), [held]);
+  return useQuery({ ...beatsQuery, enabled: signedIn, select });
+}
 
 /** Set up a river, beat or lie; the beats are read again once it is stored. */
 export function usePlaces() {
   const client = useQueryClient();
-  const done = () => client.invalidateQueries({ queryKey: ["beats"] });
+  const angler = useKeptAngler();
+  // what a day says rests on the season and the lies as much as the beats do
+  const done = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ["beats"] }),
+      client.invalidateQueries({ queryKey: ["today"] }),
+    ]);
   const beat = useMutation({
     mutationFn: ({ id, body }: { id: string; body: BeatIn }) =>
       unwrap(api.PUT("/api/beats/{beat_id}", { params: { path: { beat_id: id } }, body })),
     onSuccess: done,
   });
+  // a lie is often met for the first time where there is no signal: it is kept and goes out with the log
   const lie = useMutation({
+    networkMode: "always",
     mutationFn: ({ id, body }: { id: string; body: LieIn }) =>
-      unwrap(api.PUT("/api/lies/{lie_id}", { params: { path: { lie_id: id } }, body })),
+      orKept(angler?.id, "lies", id, body, () =>
+        unwrap(api.PUT("/api/lies/{lie_id}", { params: { path: { lie_id: id } }, body })),
+      ),
     onSuccess: done,
   });
   return { beat, lie };
@@ -127,6 +164,24 @@ const GAUGE_EVERY_MS = 120_000;
 
 export const useToday = (beat: string) => useQuery({ ...todayOf(beat), refetchInterval: GAUGE_EVERY_MS });
 
+/** Store something at the service; with no signal it is kept here, null is returned, and it goes out with the rest of the log. */
+async function orKept<T, K extends Kind>(
+  angler: string | undefined,
+  kind: K,
+  id: string,
+  body: Bodies[K],
+  store: () => Promise<T>,
+): Promise<T | null> {
+  try {
+    if (onlineManager.isOnline() || !angler) return await store();
+  } catch (error) {
+    // what the service refuses is said; only what did not reach it, or nobody there, is kept
+    if (!angler || (error instanceof Refused && error.status !== 401 && error.status < 500)) throw error;
+  }
+  await write(angler, kind, id, body);
+  return null;
+}
+
 /** Store a reading at the service; with no signal it is kept on the device and goes out with the rest of the log. */
 export function useStoreReading() {
   const client = useQueryClient();
@@ -134,24 +189,18 @@ export function useStoreReading() {
   return useMutation({
     scope: { id: "readings" }, // one after the other, as they were made
     networkMode: "always",
-    mutationFn: async ({ id, body }: { id: string; body: ReadingIn }): Promise<Lie | null> => {
-      try {
-        if (onlineManager.isOnline() || !angler)
-          return await unwrap(
-            api.PUT("/api/readings/{reading_id}", { params: { path: { reading_id: id } }, body }),
-          );
-      } catch (error) {
-        // what the service refuses is said; only what did not reach it, or nobody there, is kept
-        if (!angler || (error instanceof Refused && error.status !== 401 && error.status < 500)) throw error;
-      }
-      await write(angler.id, "readings", id, body);
-      return null;
-    },
+    mutationFn: ({ id, body }: { id: string; body: ReadingIn }): Promise<Lie | null> =>
+      orKept(angler?.id, "readings", id, body, () =>
+        unwrap(api.PUT("/api/readings/{reading_id}", { params: { path: { reading_id: id } }, body })),
+      ),
     onSuccess: async (lie) => {
       if (!lie) return;
       // an answer that is on its way was asked before this reading, and must not take its place
       const beats = { queryKey: ["beats"] };
-      const asked = client.isFetching(beats) > 0;
+      const known = client.getQueryData<Beat[]>(beats.queryKey);
+      // a lie that is read for the first time has a place in the working order now, which the service knows
+      const first = known?.every((beat) => beat.working.every((work) => work.lie_id !== lie.id)) ?? true;
+      const asked = first || client.isFetching(beats) > 0;
       await client.cancelQueries(beats);
       client.setQueryData<Beat[]>(beats.queryKey, (old) =>
         old?.map((beat) => ({ ...beat, lies: beat.lies.map((one) => (one.id === lie.id ? lie : one)) })),

@@ -3,7 +3,11 @@ import { Link, useParams } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Beat, Lie, Situation } from "../api/client";
 import { useBeats } from "../api/hooks";
-import { Trouble, Working } from "../ui/parts";
+import { useKeptAngler } from "../local/angler";
+import { useHeldNow } from "../local/logbook";
+import { type Again, asRead, readAgain } from "../local/standing";
+import { Cautions, Trouble, Working } from "../ui/parts";
+import { useUnits } from "../units/context";
 
 export const KINDS: Record<Lie["kind"], string> = {
   riffle: "riffle",
@@ -27,29 +31,49 @@ export interface AtLie {
   situation: Situation;
 }
 
+type Unread = Omit<AtLie, "situation">;
+
+/** A lie that was read here since the service last heard of it; the situation holds the new numbers and nothing worked out. */
+export type AtLieAgain = Unread & { again: Again; situation: Situation | null };
+
 interface Props {
   children: (at: AtLie) => ReactNode;
   /** What to show at a lie that has no reading yet; by default the way to its first one. */
-  unread?: (at: Omit<AtLie, "situation">) => ReactNode;
+  unread?: (at: Unread) => ReactNode;
+  /** What to show where the lie was read since; by default that nothing has been worked out for it. */
+  afresh?: (at: AtLieAgain) => ReactNode;
 }
 
-export function WithLie({ children, unread = NotRead }: Props) {
+export function WithLie(props: Props) {
   const { lieId } = useParams({ strict: false });
   const beats = useBeats();
   if (beats.isPending) return <Working what="Reading the river" />;
   if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   for (const beat of beats.data) {
     const lie = beat.lies.find((one) => one.id === lieId);
-    if (lie) return lie.situation ? children({ lie, beat, situation: lie.situation }) : unread({ lie, beat });
+    if (lie) return <AtOne key={lie.id} lie={lie} beat={beat} {...props} />;
   }
   return <Trouble error={new Error("There is no such lie of yours. Pick one from the ribbon.")} />;
 }
 
-const NotRead = ({ lie, beat }: Omit<AtLie, "situation">) => (
+function AtOne({ lie, beat, children, unread = NotRead, afresh = ReadAgain }: Props & Unread) {
+  const held = useHeldNow(lie.id);
+  const angler = useKeptAngler();
+  if (held === undefined || angler === undefined) return null; // a moment: nothing old is shown meanwhile
+  const again = readAgain(lie, beat, held);
+  if (again) {
+    const situation = angler && asRead(lie, beat, angler, again.reading);
+    return afresh({ lie, beat, again, situation });
+  }
+  return lie.situation ? children({ lie, beat, situation: lie.situation }) : unread({ lie, beat });
+}
+
+const NotRead = ({ lie, beat }: Unread) => (
   <div className="max-w-xl">
     <LieTitle lie={lie} beat={beat} />
     <h1 className="text-2xl font-bold">Not read yet</h1>
-    <p className="mt-1 text-soft">A rig is set by depth and speed: read the water here first. {lie.notes}</p>
+    <p className="mt-1 text-soft">A rig is set by depth and speed: read the water here first.</p>
+    {lie.notes && <p className="mt-1 text-soft">{lie.notes}</p>}
     <Link
       to="/lie/$lieId/read"
       params={{ lieId: lie.id }}
@@ -57,6 +81,56 @@ const NotRead = ({ lie, beat }: Omit<AtLie, "situation">) => (
     >
       Read {lie.name}
     </Link>
+  </div>
+);
+
+/** For what was worked out, and what has been read since. */
+export function AgainWords({ again }: { again: Again }) {
+  const { show } = useUnits();
+  const { was, reading } = again;
+  const timed =
+    reading.speed.how === "bubbles" && " The speed that was timed is worked out once there is signal.";
+  if (!was)
+    return (
+      <>
+        Read here: {show(reading.depth_m, "m")}. Nothing is worked out for it yet.{timed}
+      </>
+    );
+  return (
+    <>
+      Worked out for {show(was.depth_m, "m")}, read again: {show(reading.depth_m, "m")}
+      {timed && <>.{timed}</>}
+    </>
+  );
+}
+
+const ReadAgain = ({ lie, beat, again }: AtLieAgain) => (
+  <div className="max-w-xl space-y-3">
+    <LieTitle lie={lie} beat={beat} />
+    <h1 className="text-2xl font-bold">
+      <AgainWords again={again} />
+    </h1>
+    <p>
+      What was advised here before does not hold any more, and is not shown. A new setting is worked out once
+      there is signal.
+    </p>
+    <Cautions texts={[...again.cautions, "Local rules and the fishery's word come first."]} />
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
+      <Link
+        to="/lie/$lieId/read"
+        params={{ lieId: lie.id }}
+        className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
+      >
+        The reading
+      </Link>
+      <Link
+        to="/lie/$lieId/log"
+        params={{ lieId: lie.id }}
+        className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
+      >
+        Log here
+      </Link>
+    </div>
   </div>
 );
 

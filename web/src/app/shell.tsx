@@ -11,9 +11,9 @@ import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, waiting } from "../local/outbox";
 import { renewEngine } from "../local/pack";
-import { Button, Trouble, Working } from "../ui/parts";
+import { Button, Trouble, useOnline, Working } from "../ui/parts";
 import { Sheet } from "../ui/sheet";
-import { UnitsContext } from "../units/context";
+import { UnitsContext, useUnits } from "../units/context";
 import { Evicted } from "./evicted";
 import { Shortcuts, useKeys } from "./shortcuts";
 
@@ -24,6 +24,25 @@ const STEPS = [
   ["log", "Log", Fish],
 ] as const;
 export type Step = (typeof STEPS)[number][0];
+
+/** What the screens are called in a tab. */
+const TITLES: Record<string, string> = {
+  read: "Read",
+  rig: "Rig",
+  drift: "Drift",
+  log: "Log",
+  build: "How to tie it",
+  compare: "Two rigs",
+  beat: "Today",
+  ledger: "Ledger",
+  box: "Box",
+  rivers: "Rivers",
+  account: "Account",
+  shared: "Shared with you",
+  letters: "Letters",
+  confirm: "Confirm your address",
+  reset: "A new password",
+};
 
 /** Screens that need nobody: what letters lead to, and the letters of the demo. */
 const OPEN = ["/confirm", "/reset", "/letters"];
@@ -71,6 +90,21 @@ function useTheme(): ["day" | "dusk", () => void] {
   return [theme, () => setTheme(theme === "day" ? "dusk" : "day")];
 }
 
+/** The one quiet sign of no signal, on every screen in the same place: from when what is shown is. */
+function NoSignal({ since }: { since: number }) {
+  const { clock } = useUnits();
+  const online = useOnline();
+  const old = Date.now() - since > 20 * 3600_000;
+  const from = old
+    ? new Date(since).toLocaleDateString("en-GB", { day: "numeric", month: "short" })
+    : clock(new Date(since).toISOString());
+  return (
+    <span aria-live="polite" className="h-4 text-xs leading-4 font-semibold whitespace-nowrap text-caution">
+      {!online && (since > 0 ? `no signal · as of ${from}` : "no signal")}
+    </span>
+  );
+}
+
 export function Shell() {
   const session = useSession();
   const beats = useBeats(Boolean(session.data?.angler));
@@ -94,6 +128,14 @@ export function Shell() {
   const goTo = (to: string | undefined, at: Step) =>
     to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });
   useSending(angler?.id);
+  const lieName = beats.data?.flatMap((beat) => beat.lies).find((one) => one.id === lieId)?.name;
+  const beatName = beats.data?.find((one) => path === `/beat/${one.id}`)?.name;
+  const title = [lieName ?? beatName, TITLES[path.split("/").at(lieId ? -1 : 1) ?? ""], "Deriva"]
+    .filter(Boolean)
+    .join(" · ");
+  useEffect(() => {
+    document.title = title;
+  }, [title]);
   useKeys({
     ...Object.fromEntries(STEPS.map(([key], k) => [String(k + 1), () => goTo(lie, key)])),
     "5": () => navigate({ to: "/ledger" }),
@@ -125,10 +167,13 @@ export function Shell() {
   return (
     <UnitsContext value={angler.units}>
       <div className="flex min-h-full flex-col pb-20 lg:pb-0">
-        <header className="flex flex-wrap items-center gap-x-6 px-3 pt-2 lg:px-6">
-          <Link to="/" className="flex min-h-12 items-center text-2xl font-bold tracking-tight">
-            Deriva
-          </Link>
+        <header className="flex print:hidden flex-wrap items-center gap-x-2 px-3 pt-2 lg:px-6">
+          <div className="flex h-12 min-w-22 flex-col justify-center">
+            <Link to="/" className="text-2xl leading-8 font-bold tracking-tight">
+              Deriva
+            </Link>
+            <NoSignal since={beats.dataUpdatedAt} />
+          </div>
           <nav
             aria-label="Steps"
             className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-5 border-t border-line bg-paper lg:static lg:flex lg:gap-1 lg:border-0 lg:bg-transparent"
@@ -141,7 +186,7 @@ export function Shell() {
                   to={lie ? (`/lie/$lieId/${key}` as "/lie/$lieId/read") : "/"}
                   params={{ lieId: lie ?? "" }}
                   aria-current={on ? "page" : undefined}
-                  className={`flex min-h-18 flex-col items-center justify-center gap-0.5 text-sm lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${on ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+                  className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${on ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
                 >
                   <Icon aria-hidden size={22} />
                   {text}
@@ -151,20 +196,20 @@ export function Shell() {
             <Link
               to="/ledger"
               aria-current={path.startsWith("/ledger") ? "page" : undefined}
-              className={`flex min-h-18 flex-col items-center justify-center gap-0.5 text-sm lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${path.startsWith("/ledger") ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+              className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${path.startsWith("/ledger") ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
             >
               <BookOpen aria-hidden size={22} />
               Ledger
             </Link>
           </nav>
-          <div className="ml-auto flex items-center gap-1">
+          <div className="ml-auto flex min-w-0 flex-wrap items-center justify-end gap-1">
             <Link
               to="/box"
               aria-current={path === "/box" ? "page" : undefined}
               className={`flex min-h-12 items-center gap-1.5 rounded-full px-3 text-sm ${path === "/box" ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
             >
               <Archive aria-hidden size={20} />
-              Box
+              <span className="max-[359px]:sr-only">Box</span>
             </Link>
             <Link
               to="/account"
@@ -176,7 +221,7 @@ export function Shell() {
             </Link>
             <button
               type="button"
-              className="min-h-12 rounded-full px-3 text-sm hover:bg-paper"
+              className="min-h-12 rounded-full px-3 text-sm hover:bg-paper max-[359px]:hidden"
               onClick={() => units.mutate(angler.units === "metric" ? "us" : "metric")}
             >
               {angler.units === "metric" ? "m · °C" : "ft · °F"}
@@ -192,15 +237,23 @@ export function Shell() {
             </button>
           </div>
         </header>
-        {(onLie || beside || path.startsWith("/beat/")) && beats.data && (
-          <Ribbon beats={beats.data} current={lieId ?? null} step={onLie ? step : beside ? "rig" : "read"} />
+        {(onLie || beside || path.startsWith("/beat/") || path === "/") && (
+          <div className="min-h-[var(--ribbon-room)] print:hidden">
+            {beats.data && (
+              <Ribbon
+                beats={beats.data}
+                current={lieId ?? null}
+                step={onLie ? step : beside ? "rig" : "read"}
+              />
+            )}
+          </div>
         )}
         <main className="mx-auto w-full max-w-7xl grow px-3 pb-6 lg:px-6">
           <Evicted />
           {ended && (
             <div
               role="alert"
-              className="my-2 flex items-center gap-3 rounded-xl border-2 border-caution bg-paper p-3"
+              className="fixed inset-x-2 top-2 z-20 flex items-center gap-3 rounded-xl border-2 border-caution bg-paper p-2 lg:inset-x-auto lg:right-6 lg:max-w-xl"
             >
               <p className="grow font-semibold text-caution">
                 Your session has ended. Logging goes on; it is sent when you sign in.
@@ -215,7 +268,7 @@ export function Shell() {
                   Fish the Marrowen (demo)
                 </Button>
               ) : (
-                <SignIn first={false} signUp={false} />
+                <SignIn first={false} signUp={false} letters={session.data.letters} />
               )}
             </Sheet>
           )}

@@ -9,13 +9,18 @@ const DEEPEST_PX = 40;
 
 type Work = Beat["working"][number];
 
-/** The lies in the order of working them; those not read yet come last. */
+/** The lies in the order of working them; those that have no place in it yet come last. */
 function inOrder(beat: Beat): [Lie, Work | null][] {
   const read = beat.working.flatMap((work): [Lie, Work][] => {
     const lie = beat.lies.find((one) => one.id === work.lie_id);
     return lie ? [[lie, work]] : [];
   });
-  return [...read, ...beat.lies.filter((lie) => !lie.situation).map((lie): [Lie, null] => [lie, null])];
+  return [
+    ...read,
+    ...beat.lies
+      .filter((lie) => !beat.working.some((work) => work.lie_id === lie.id))
+      .map((lie): [Lie, null] => [lie, null]),
+  ];
 }
 
 export function Ribbon({ beats, current, step }: { beats: Beat[]; current: string | null; step: string }) {

@@ -2,6 +2,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { useLiveQuery } from "dexie-react-hooks";
 import type { Session } from "../api/client";
+import { newId } from "./outbox";
 import { device } from "./records";
 
 export type Angler = NonNullable<Session["angler"]>;
@@ -12,10 +13,27 @@ const KEY = "angler";
 export const useKeptAngler = (): Angler | null | undefined =>
   useLiveQuery(async () => ((await device.notes.get(KEY))?.value as Angler | undefined) ?? null, []);
 
-/** Forget what was answered and packed for an angler; what was written stays, under that angler's name. */
+/** Forget what was answered, packed and sent for an angler; what was not sent yet stays, under that angler's name. */
 async function clear(client: QueryClient): Promise<void> {
-  await device.transaction("rw", device.answers, device.packs, device.inHand, async () => {
-    await Promise.all([device.answers.clear(), device.packs.clear(), device.inHand.clear()]);
+  const { answers, packs, inHand, events, entries, notes } = device;
+  await device.transaction("rw", [answers, packs, inHand, events, entries, notes], async () => {
+    await Promise.all([answers.clear(), packs.clear(), inHand.clear()]);
+    await events
+      .where("id")
+      .above("")
+      .and((one) => one.sent === 1)
+      .delete();
+    // a record is whole or it is not here: one with a writing that waits stays as it is
+    const waiting = new Set((await events.toArray()).map((one) => one.record));
+    await entries
+      .where("id")
+      .above("")
+      .and((one) => !waiting.has(one.id))
+      .delete();
+    // what was heard of others' writings is gone with it, and is asked for again from the start
+    await notes.where("key").startsWith("cursor ").delete();
+    await notes.put({ key: "device", value: newId() }); // what it wrote itself it hears of as another's
+    await notes.where("key").startsWith("heeded ").delete();
   });
   client.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
 }

@@ -51,6 +51,7 @@ const outing = (ended_at: string | null = null) => ({
   beat_id: "beat-1",
   started_at: "2026-06-01T10:00:00Z",
   ended_at,
+  gone: false,
 });
 
 const taken = (batch: Batch, rest: Partial<Answer> = {}): Answer => ({

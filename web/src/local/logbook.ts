@@ -9,7 +9,9 @@ export interface Log {
   stop: Of<"stops"> | null;
   setting: Of<"settings"> | null;
   settings: Of<"settings">[];
-  /** Standing drifts of the stop, oldest first. */
+  /** What was last set here, on whatever device: it hangs on the rod. */
+  rod: Of<"settings"> | null;
+  /** Standing drifts of the stay at this lie, oldest first. */
   drifts: Of<"drifts">[];
   catches: Of<"catches">[];
   /** How many entries the service has not acknowledged yet, and what it refused. */
@@ -27,14 +29,22 @@ export function logAt(entries: Entry[], lie: string): Log {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
   const outing =
     of("outings")
-      .filter((e) => !e.body.ended_at)
+      .filter((e) => !e.body.ended_at && !e.body.gone)
       .sort(byTime((e) => e.body.started_at))
       .at(-1) ?? null;
-  const stops = of("stops").filter((e) => e.body.outing_id === outing?.id);
-  const latest = stops.sort(byTime((e) => e.body.at)).at(-1) ?? null;
+  const stops = of("stops")
+    .filter((e) => e.body.outing_id === outing?.id)
+    .sort(byTime((e) => e.body.at));
+  const latest = stops.at(-1) ?? null;
   const stop = latest?.body.lie_id === lie ? latest : null;
+  // read again while one stays, a lie is another stop: what was fished before is still of this stay
+  const stay = new Set<string>();
+  for (const one of stops.toReversed()) {
+    if (one.body.lie_id !== lie) break;
+    stay.add(one.id);
+  }
   const settings = of("settings")
-    .filter((e) => e.body.stop_id === stop?.id)
+    .filter((e) => stay.has(e.body.stop_id))
     .sort(byTime((e) => e.body.at));
   const here = new Set(settings.map((e) => e.id));
   const drifts = of("drifts")
@@ -44,7 +54,8 @@ export function logAt(entries: Entry[], lie: string): Log {
   return {
     outing,
     stop,
-    setting: settings.at(-1) ?? null,
+    setting: settings.findLast((e) => e.body.stop_id === stop?.id) ?? null,
+    rod: settings.at(-1) ?? null,
     settings,
     drifts,
     catches: of("catches").filter((e) => standing.has(e.body.drift_id) && !e.body.undone),
@@ -60,7 +71,7 @@ export async function readLog(angler: string, lie: string): Promise<Log> {
 
 /** The live log at a lie; undefined while the device is still being read. */
 export const useLog = (angler: string, lie: string): Log | undefined =>
-  useLiveQuery(() => readLog(angler, lie), [angler, lie]);
+  useLiveQuery(async () => (angler ? readLog(angler, lie) : undefined), [angler, lie]);
 
 export type Held = Of<"readings">;
 
@@ -71,8 +82,82 @@ export const heldAt = (entries: Entry[], lie: string): Held | null =>
     .sort(byTime((e) => e.at))
     .at(-1) ?? null;
 
-export const useHeld = (lie: string): Held | null =>
+/** The newest reading of a lie that waits here; undefined while the device is being read. */
+export const useHeldNow = (lie: string): Held | null | undefined =>
   useLiveQuery(async () => {
     const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
     return angler ? heldAt(await device.entries.where("angler").equals(angler).toArray(), lie) : null;
-  }, [lie]) ?? null;
+  }, [lie]);
+export const useHeld = (lie: string): Held | null => useHeldNow(lie) ?? null;
+
+/** How many of an outing's drifts can be corrected on the bank. */
+const LATEST = 100;
+
+/** A drift of the outing with all that hangs on it; one that was taken back is there, to be put back. */
+export interface Line {
+  drift: Of<"drifts">;
+  setting: Of<"settings">;
+  stop: Of<"stops">;
+  fish: Of<"catches">[];
+}
+
+/** The last drifts of an outing, the newest first. */
+export function latestOf(entries: Entry[], outing: string): Line[] {
+  const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
+  const stops = new Map(
+    of("stops")
+      .filter((e) => e.body.outing_id === outing)
+      .map((e) => [e.id, e]),
+  );
+  const settings = new Map(
+    of("settings")
+      .filter((e) => stops.has(e.body.stop_id))
+      .map((e) => [e.id, e]),
+  );
+  return of("drifts")
+    .filter((e) => settings.has(e.body.setting_id))
+    .sort(byTime((e) => e.body.at))
+    .slice(-LATEST)
+    .reverse()
+    .flatMap((drift) => {
+      const setting = settings.get(drift.body.setting_id);
+      const stop = setting && stops.get(setting.body.stop_id);
+      const fish = of("catches").filter((e) => e.body.drift_id === drift.id);
+      return setting && stop ? [{ drift, setting, stop, fish }] : [];
+    });
+}
+
+export const useLatest = (angler: string, outing: string | undefined): Line[] =>
+  useLiveQuery(
+    async () =>
+      outing ? latestOf(await device.entries.where("angler").equals(angler).toArray(), outing) : [],
+    [angler, outing],
+  ) ?? [];
+
+/** The newest outing here that has ended and can be gone on with, within half a day. */
+const GO_ON_MS = 12 * 3600 * 1000;
+export const canGoOn = (endedAt: string | null | undefined, now = Date.now()): boolean =>
+  now - Date.parse(endedAt ?? "") < GO_ON_MS;
+export function endedLately(entries: Entry[], beat: string, now = Date.now()): Of<"outings"> | null {
+  return (
+    entries
+      .filter((e): e is Of<"outings"> => e.kind === "outings" && e.body.beat_id === beat && !e.body.gone)
+      .filter((e) => canGoOn(e.body.ended_at, now))
+      .sort(byTime((e) => e.body.ended_at ?? ""))
+      .at(-1) ?? null
+  );
+}
+export const useEndedLately = (angler: string, beat: string): Of<"outings"> | null =>
+  useLiveQuery(
+    async () => endedLately(await device.entries.where("angler").equals(angler).toArray(), beat),
+    [angler, beat],
+  ) ?? null;
+
+/** Lies that were added or changed here and are not at the service yet. */
+export const useHeldLies = (): Of<"lies">[] =>
+  useLiveQuery(async () => {
+    const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
+    if (!angler) return [];
+    const all = await device.entries.where("angler").equals(angler).toArray();
+    return all.filter((e): e is Of<"lies"> => e.kind === "lies" && e.sent === 0 && e.refused === null);
+  }, []) ?? [];

@@ -7,6 +7,7 @@ import type { components } from "../api/generated";
 type Schemas = components["schemas"];
 
 export interface Bodies {
+  lies: Schemas["LieIn"];
   outings: Schemas["OutingIn"];
   stops: Schemas["StopIn"];
   settings: Schemas["SettingIn"];
@@ -54,7 +55,10 @@ export interface InHand {
   depth_setting_m: number;
   point_bead_mm: number;
   setup: Setup;
-  limits: Limits;
+  /** Null: set on another device, and not worked out on this one. */
+  limits: Limits | null;
+  /** When it was chosen here: what the log says was set later hangs on the rod instead. */
+  at?: string;
 }
 
 /** What the service last answered, so that the app opens without it. May be thrown away at any time: it can be asked again. */
@@ -104,7 +108,7 @@ export class Device extends Dexie {
 
 /** When a record was written, as far as it says; a migration must not fail on one that does not. */
 function writtenAt(body: Bodies[Kind]): string {
-  const at = Date.parse("at" in body ? body.at : body.started_at);
+  const at = Date.parse("at" in body ? body.at : "started_at" in body ? body.started_at : "");
   return new Date(Number.isNaN(at) ? Date.now() : at).toISOString();
 }
 

@@ -76,7 +76,12 @@ export function NumberField({ label, unit, value, onCommit, error }: NumberField
         {label}
       </label>
       <div className="mt-0.5 flex items-stretch overflow-hidden rounded-xl border border-line bg-paper focus-within:border-ink">
-        <button type="button" aria-label={`less ${label}`} className="w-12 text-2xl" onClick={() => step(-1)}>
+        <button
+          type="button"
+          aria-label={`less ${label}`}
+          className="w-[56px] shrink-0 text-2xl"
+          onClick={() => step(-1)}
+        >
           −
         </button>
         <input
@@ -92,7 +97,12 @@ export function NumberField({ label, unit, value, onCommit, error }: NumberField
           onKeyDown={(event) => event.key === "Enter" && commit()}
         />
         <span className="self-center pr-1 text-sm text-soft">{scale.label}</span>
-        <button type="button" aria-label={`more ${label}`} className="w-12 text-2xl" onClick={() => step(1)}>
+        <button
+          type="button"
+          aria-label={`more ${label}`}
+          className="w-[56px] shrink-0 text-2xl"
+          onClick={() => step(1)}
+        >
           +
         </button>
       </div>
@@ -171,13 +181,13 @@ export function Choice<T extends string>({
         aria-label={label}
         value={value ?? ""}
         onValueChange={(next) => (next ? onChange(next as T) : clearable?.())}
-        className="mt-0.5 grid auto-cols-fr grid-flow-col overflow-hidden rounded-xl border border-line bg-paper"
+        className="mt-0.5 flex flex-wrap gap-px overflow-hidden rounded-xl border border-line bg-line"
       >
         {options.map(([key, text]) => (
           <ToggleGroup.Item
             key={key}
             value={key}
-            className="min-h-14 border-line px-2 leading-tight not-first:border-l data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
+            className="min-h-14 min-w-min flex-1 basis-0 bg-paper px-1.5 leading-tight data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
           >
             {text}
           </ToggleGroup.Item>
@@ -262,8 +272,11 @@ const signal = (changed: () => void) => {
   };
 };
 
+/** Whether there is signal, as far as the browser knows. */
+export const useOnline = (): boolean => useSyncExternalStore(signal, () => navigator.onLine);
+
 export function Working({ what }: { what: string }) {
-  const online = useSyncExternalStore(signal, () => navigator.onLine);
+  const online = useOnline();
   return (
     <p role="status" className="p-4 text-soft">
       {online

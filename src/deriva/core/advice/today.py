@@ -60,13 +60,22 @@ def sentence(
     clarity_m: float | None,
     temperature_c: float | None,
     warming_c: float | None = None,
+    years_lacking: int = 0,
 ) -> str:
-    """Say in one sentence what the river does and what that means for where fish are."""
+    """Say in one sentence what the river does and what that means for where fish are.
+
+    ``years_lacking``: of the gauge's past, for what is normal to be known.
+    """
     if normal is None and trend is None:
         return "No gauge says how the river stands: read it at the lie."
-    river = FLOW_WORDS[normal.flow_class] if normal else "of no known rank"
-    way = f" and {trend.direction}" if trend else ""
-    meaning = MEANING[normal.flow_class] if normal else "there are too few years to say what is normal"
+    said = [FLOW_WORDS[normal.flow_class] if normal else "", trend.direction if trend else ""]
+    river = " and ".join(word for word in said if word)
+    years = "year" if years_lacking == 1 else "years"
+    meaning = (
+        MEANING[normal.flow_class]
+        if normal
+        else f"{max(1, years_lacking)} more {years} of its past would say what is normal"
+    )
     falling = trend is not None and trend.direction == "falling"
     if falling and normal and normal.flow_class in ("above_normal", "much_above_normal"):
         meaning += f"; {CLEARING}"
@@ -77,7 +86,7 @@ def sentence(
     if clarity_m is not None:
         colour = "coloured, seen through for" if clarity_m < COLOURED_M else "clear to"
         seen = f", {colour} {qty(clarity_m, 'm', 1)}"
-    return f"The river is {river}{way}{seen}: {meaning}."
+    return f"The river is {river}{seen}: {meaning}."
 
 
 MONTHS = (

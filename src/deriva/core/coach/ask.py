@@ -39,6 +39,21 @@ class Asked:
     tuning: Tuning | None = None
 
 
+MOST_SETTINGS = 24
+"""So many different settings of one stop are weighed, the newest: each has to be worked out in every water that the lie may be,
+and no angler changes so often (a bound on the work; on seeded waters the coach itself sets fewer than ten in twenty drifts)."""
+
+
+def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
+    """Return the drifts since the settings that are weighed."""
+    settings: set[tuple[float, float]] = set()
+    for k in range(len(drifts) - 1, -1, -1):
+        settings.add((drifts[k].depth_setting_m, drifts[k].point_bead_mm))
+        if len(settings) > MOST_SETTINGS:
+            return drifts[k + 1 :]
+    return drifts
+
+
 def _rig(asked: Asked, setting: float, bead: float) -> Rig:
     tuning = Tuning(asked.rig, setting, bead)
     if asked.tuning is not None and asked.tuning.kind == asked.rig:
@@ -50,7 +65,8 @@ def _rig(asked: Asked, setting: float, bead: float) -> Rig:
 def coached(asked: Asked) -> Coaching:
     """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
     rigs: dict[tuple[float, float], Rig] = {}
-    for k, one in enumerate(asked.drifts):
+    drifts = _newest(asked.drifts)
+    for k, one in enumerate(drifts, len(asked.drifts) - len(drifts)):
         key = (one.depth_setting_m, one.point_bead_mm)
         try:
             rigs.setdefault(key, _rig(asked, *key))
@@ -58,7 +74,7 @@ def coached(asked: Asked) -> Coaching:
             raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
     seen = [
         Seen(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.pace, one.fly, one.phase)
-        for one in asked.drifts
+        for one in drifts
     ]
     if asked.tuning is not None:
         on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)

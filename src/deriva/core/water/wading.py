@@ -39,3 +39,14 @@ def wading(*, depth_m: float, mean_speed_m_s: float) -> Wading:
     wade = over < 2 and not usgs
     rule = "USGS field rule of 10 ft²/s" if usgs and over < 2 else "Cox, Shand & Blacka 2010"
     return Wading(hazard=hazard, product_m2_s=product, wade=wade, rule=rule)
+
+
+def limits(*, depth_m: float) -> tuple[float, float]:
+    """Return the mean speeds, m/s, from which on a column of this depth wants a staff, and is not waded at all.
+
+    The same two rules, turned about; nought where the depth alone forbids it.
+    """
+    if depth_m >= DEPTH_LIMIT_M:
+        return 0.0, 0.0
+    never = min(HAZARD_M2_S[1] / depth_m, USGS_PRODUCT * FOOT_M**2 / depth_m, SPEED_LIMIT_M_S)
+    return min(HAZARD_M2_S[0] / depth_m, never), never

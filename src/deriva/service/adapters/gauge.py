@@ -1,7 +1,9 @@
 """Fetching a gauge or the weather: time-outs, a few tries with growing pauses, and words for what went wrong."""
 
 import asyncio
-from collections.abc import Callable
+import json
+import zlib
+from collections.abc import Awaitable, Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import TypeVar
@@ -9,32 +11,31 @@ from urllib.parse import quote, urlsplit
 
 import httpx2 as httpx
 
-from deriva.service.formats.gauge_csv import parse_csv
-from deriva.service.formats.rdb import parse_rdb
-from deriva.service.formats.samples import Malformed, Sample, tidy
-from deriva.service.formats.waterml import parse_waterml
+from deriva.service.adapters import apart
+from deriva.service.formats.samples import Malformed
 
 T = TypeVar("T")
 
 TIMEOUT_S = 8.0
 TRIES = 3
 PAUSE_S = 0.5
-LARGEST_BYTES = 60_000_000
+DEADLINE_S = 20.0
+"""All asking of one source together: one that drips a byte a second has its time-out met at every byte."""
+
+READ_WITHIN_S = 60.0
+"""So long a process may take to read what came; it has a limit of its own in processor time."""
+
+LARGEST_BYTES = 8_000_000
+"""A month of quarter hours of four parameters is 3 MB as XML, twenty years of days 0.4 MB as RDB."""
 
 
-def _lines(text: bytes) -> list[str]:
-    """Return the lines of a file that is whole: one that was cut off ends in the middle of a line."""
-    lines = text.decode("utf-8", "replace").splitlines()
-    if not text.endswith(b"\n"):
-        raise Malformed(max(1, len(lines)), 1, "the file ends in the middle of a line")
-    return lines
+@dataclass(frozen=True, slots=True)
+class Rows:
+    """What a gauge said: how many values, the time of the newest, and a row a value as PostgreSQL's COPY reads text."""
 
-
-READERS: dict[str, Callable[[bytes], list[Sample]]] = {
-    "rdb": lambda text: tidy(parse_rdb(_lines(text))),
-    "waterml": lambda text: tidy(parse_waterml(text)),
-    "csv": lambda text: tidy(parse_csv(_lines(text))),
-}
+    count: int
+    newest: datetime | None
+    text: bytes
 
 
 @dataclass(frozen=True)
@@ -61,8 +62,11 @@ class Sources:
             return self.base.rstrip("/") + url
         host = urlsplit(url).netloc.lower()
         if host not in self.hosts:
-            allowed = ", ".join(sorted(self.hosts)) or "none"
-            raise Unread(f"{host or 'that address'} is not read here; hosts that are: {allowed}")
+            allowed = f"hosts that are: {', '.join(sorted(self.hosts))}" if self.hosts else "no host is"
+            raise Unread(
+                f"{host or 'that address'} is not read here ({allowed}). Whoever runs this can allow it; "
+                "a file of the gauge's past can be taken in without"
+            )
         return url
 
 
@@ -74,10 +78,46 @@ def _stamp(at: datetime) -> str:
     return quote(at.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ"))
 
 
+async def _body(answer: httpx.Response, what: str) -> bytes:
+    """Return the body of an answer, counted as it comes in and as it is unpacked: a bomb goes off in nobody's hands."""
+    packed = answer.headers.get("content-encoding", "identity").lower()
+    if packed not in ("identity", "gzip", ""):
+        raise Unread(f"{what} sent it packed as {packed[:20]}, which was not asked for")
+    unpack = zlib.decompressobj(wbits=31) if packed == "gzip" else None
+    parts: list[bytes] = []
+    size = 0
+    async for chunk in answer.aiter_raw(65536):
+        part = chunk if unpack is None else unpack.decompress(chunk, LARGEST_BYTES - size + 1)
+        size += len(part)
+        if size > LARGEST_BYTES:
+            raise Unread(f"{what} sent more than the {LARGEST_BYTES // 1_000_000} MB that are read at once")
+        parts.append(part)
+    return b"".join(parts)
+
+
+async def _asked(client: httpx.AsyncClient, address: str, what: str) -> tuple[bytes | None, str]:
+    """Ask once; return what came, or what may be better in a moment. Raises :class:`Unread` for what will not be."""
+    try:
+        async with client.stream(
+            "GET", address, timeout=TIMEOUT_S, headers={"accept-encoding": "identity"}
+        ) as answer:
+            if answer.status_code >= 500 or answer.status_code == 429:
+                return None, f"{what} answered {answer.status_code}"
+            if answer.status_code != 200:
+                raise Unread(f"{what} answered {answer.status_code}")
+            return await _body(answer, what), ""
+    except httpx.TimeoutException:
+        return None, f"{what} did not answer within {TIMEOUT_S:g} s"
+    except httpx.InvalidURL:
+        raise Unread(f"{what}'s address cannot be read") from None
+    except (httpx.HTTPError, zlib.error) as error:
+        return None, f"{what} could not be reached ({type(error).__name__})"
+
+
 async def fetch(
     client: httpx.AsyncClient,
     url: str,
-    reader: Callable[[bytes], T],
+    reader: Callable[[bytes], Awaitable[T]],
     *,
     what: str,
     since: datetime,
@@ -90,34 +130,41 @@ async def fetch(
     """
     address = url.replace("{start}", _stamp(since)).replace("{end}", _stamp(until))
     trouble = ""
+    ends = asyncio.get_running_loop().time() + DEADLINE_S
     for attempt in range(TRIES):
-        if attempt:
-            await asyncio.sleep(PAUSE_S * 2.0 ** (attempt - 1))
         try:
-            answer = await client.get(address, timeout=TIMEOUT_S)
-        except httpx.TimeoutException:
-            trouble = f"{what} did not answer within {TIMEOUT_S:g} s"
+            async with asyncio.timeout_at(ends):
+                if attempt:
+                    await asyncio.sleep(PAUSE_S * 2.0 ** (attempt - 1))
+                text, trouble = await _asked(client, address, what)
+        except TimeoutError:
+            raise Unread(trouble or f"{what} took longer than {DEADLINE_S:g} s to answer") from None
+        if text is None:
             continue
-        except httpx.HTTPError as error:
-            trouble = f"{what} could not be reached ({type(error).__name__})"
-            continue
-        if answer.status_code >= 500 or answer.status_code == 429:
-            trouble = f"{what} answered {answer.status_code}"
-            continue
-        if answer.status_code != 200:
-            raise Unread(f"{what} answered {answer.status_code}")
-        if len(answer.content) > LARGEST_BYTES:
-            raise Unread(f"{what} sent more than can be read at once")
         try:
-            return reader(answer.content)
+            return await reader(text)
         except Malformed as error:
             trouble = f"what {what} sent could not be read: {error}"
-            continue
     raise Unread(trouble)
 
 
 async def read_gauge(
     client: httpx.AsyncClient, url: str, *, kind: str, since: datetime, until: datetime
-) -> list[Sample]:
-    """Return the samples of a gauge between two times, in order; see :func:`fetch`."""
-    return await fetch(client, url, READERS[kind], what="the gauge", since=since, until=until)
+) -> Rows:
+    """Return what a gauge says between two times; see :func:`fetch`."""
+
+    async def reader(text: bytes) -> Rows:
+        try:
+            status, out, said = await apart.run(
+                "deriva.service.formats.read", kind, given=text, within_s=READ_WITHIN_S
+            )
+        except apart.Gone:
+            raise Malformed(0, "the whole", "reading it took too long or too much memory") from None
+        if status != 0:
+            raise Malformed(0, "the file", said.decode("utf-8", "replace")[:400])
+        head, _, rest = out.partition(b"\n")
+        told = json.loads(head)
+        newest = None if told["newest"] is None else datetime.fromisoformat(told["newest"])
+        return Rows(told["count"], newest, rest)
+
+    return await fetch(client, url, reader, what="the gauge", since=since, until=until)

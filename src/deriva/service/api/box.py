@@ -43,6 +43,6 @@ async def drop_box_item(session: Transaction, me: Me, item_id: UUID) -> Stored:
 
 
 @router.post("/box/missing")
-def missing_flies(caller: Computing, body: SituationModel) -> list[MissingOut]:  # noqa: ARG001
+async def missing_flies(computing: Computing, body: SituationModel) -> list[MissingOut]:
     """Say what the box lacks at a lie."""
-    return box.lacking(body)
+    return await computing.run(box.lacking, body)

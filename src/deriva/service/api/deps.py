@@ -2,14 +2,14 @@
 
 import asyncio
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
 from typing import Annotated
 
 from fastapi import Cookie, Depends, Request
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.adapters.gauge import Sources
-from deriva.service.api.errors import Busy, SignedOut
+from deriva.service.api.errors import SignedOut
+from deriva.service.api.turns import Queue, Turns
 from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler
@@ -46,7 +46,7 @@ Token = Annotated[str | None, Cookie(alias=COOKIE, include_in_schema=False)]
 
 
 async def signed_in(session: Transaction, token: Token = None) -> Angler:
-    """Return the angler who is signed in; this is the seam where real accounts will go."""
+    """Return the angler who is signed in."""
     angler = await account.who(session, token)
     if angler is None:
         raise SignedOut
@@ -67,41 +67,35 @@ Caller = Annotated[Angler, Depends(caller)]
 
 
 def from_where(request: Request) -> str:
-    """Return where a request comes from, to count attempts by."""
+    """Return where a request comes from, to count attempts by; behind a proxy, what a trusted one says."""
     return request.client.host if request.client else "nowhere"
 
 
-async def limit(request: Request, limit: account.Limit, whom: str) -> None:
-    """Count an attempt; raises :class:`TooMany` past what is allowed."""
-    sessions: Sessions = request.app.state.sessions
-    await account.limited(sessions, limit, whom)
+From = Annotated[str, Depends(from_where)]
 
 
-class Queue:
-    """Turns at computing: so many at once, so many waiting, and no more."""
-
-    def __init__(self, at_once: int, waiting: int) -> None:
-        self.turns = asyncio.Semaphore(at_once)
-        self.room = at_once + waiting
-
-    @asynccontextmanager
-    async def turn(self) -> AsyncIterator[None]:
-        """Wait for a turn and hold it; raises :class:`Busy` where there is no room to wait."""
-        if self.room <= 0:
-            raise Busy
-        self.room -= 1
-        try:
-            async with self.turns:
-                yield
-        finally:
-            self.room += 1
+def making(request: Request) -> Sessions:
+    """Return the maker of sessions: for routes that wait for something else between two transactions."""
+    found: Sessions = request.app.state.sessions
+    return found
 
 
-async def computing(request: Request, caller: Caller) -> AsyncIterator[Angler]:
-    """Yield who is signed in, with a turn at computing: routes that compute must not keep those that log from answering."""
+Making = Annotated[Sessions, Depends(making)]
+
+
+def post(request: Request) -> asyncio.Event:
+    """Return the bell of the queue of letters."""
+    bell: asyncio.Event = request.app.state.post
+    return bell
+
+
+Post = Annotated[asyncio.Event, Depends(post)]
+
+
+def computing(request: Request, caller: Caller) -> Turns:
+    """Return the caller's turns at computing."""
     queue: Queue = request.app.state.queue
-    async with queue.turn():
-        yield caller
+    return Turns(queue, caller)
 
 
-Computing = Annotated[Angler, Depends(computing, scope="function")]
+Computing = Annotated[Turns, Depends(computing)]

@@ -5,12 +5,15 @@ import logging
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException as StarletteHTTPException
 
 from deriva.core.errors import DerivaError, NotConverged
+from deriva.service.api.turns import Busy
 from deriva.service.schemas.base import Fault, Wire, faults_of
+from deriva.service.store.engine import UNREACHABLE, unreachable
 from deriva.service.store.queries import NotYours
-from deriva.service.usecases import account
+from deriva.service.usecases import account, caps, imports, passwords
 from deriva.service.usecases.sync import NotTaken, OtherAngler
 
 log = logging.getLogger(__name__)
@@ -40,10 +43,6 @@ RESPONSES: dict[int | str, dict[str, object]] = {
 RETRY_S = 2
 
 
-class Busy(Exception):
-    """More is being computed than can wait."""
-
-
 class SignedOut(Exception):
     """The request needs an angler and has none."""
 
@@ -66,12 +65,22 @@ def unexpected(error: Exception) -> Response:
     )
 
 
+def unavailable(error: Exception) -> Response:
+    """Return the answer while the database does not answer."""
+    log.warning("the database does not answer: %s", type(error).__name__)
+    answer = one(
+        503, "NO_DATABASE", "The log cannot be reached just now. What you logged is kept on your device."
+    )
+    answer.headers["Retry-After"] = str(RETRY_S)
+    return answer
+
+
 def install(app: FastAPI) -> None:
     """Teach the app what each exception means."""
 
     @app.exception_handler(RequestValidationError)
     async def _(_: Request, error: RequestValidationError) -> Response:
-        faults = faults_of(list(error.errors()))
+        faults = faults_of(error.errors())
         return refusal(400 if any(fault.code == "NOT_JSON" for fault in faults) else 422, *faults)
 
     @app.exception_handler(NotConverged)
@@ -101,14 +110,12 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(account.WrongSignIn)
     async def _(_: Request, error: account.WrongSignIn) -> Response:  # noqa: ARG001
-        return one(401, "WRONG_SIGN_IN", "Address or password is not right.")
+        return one(
+            401, "WRONG_SIGN_IN", "Address or password is not right, or the address is not confirmed yet."
+        )
 
-    @app.exception_handler(account.Unconfirmed)
-    async def _(_: Request, error: account.Unconfirmed) -> Response:  # noqa: ARG001
-        return one(403, "UNCONFIRMED", "This address is not confirmed yet: follow the link in its letter.")
-
-    @app.exception_handler(account.WeakPassword)
-    async def _(_: Request, error: account.WeakPassword) -> Response:
+    @app.exception_handler(passwords.WeakPassword)
+    async def _(_: Request, error: passwords.WeakPassword) -> Response:
         text = f"{error.why.rstrip('.')}. Four words that do not belong together are hard to guess."
         return one(422, "WEAK_PASSWORD", text, "password")
 
@@ -119,6 +126,11 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(account.SignUpClosed)
     async def _(_: Request, error: account.SignUpClosed) -> Response:  # noqa: ARG001
         return one(403, "CLOSED", "New accounts are not made here. Ask whoever runs this.")
+
+    @app.exception_handler(account.NoLetters)
+    async def _(_: Request, error: account.NoLetters) -> Response:  # noqa: ARG001
+        text = "No letters are sent from here. Whoever runs this makes you a link: `deriva account reset ADDRESS`."
+        return one(503, "NO_LETTERS", text)
 
     @app.exception_handler(account.TooMany)
     async def _(_: Request, error: account.TooMany) -> Response:
@@ -135,9 +147,30 @@ def install(app: FastAPI) -> None:
         answer.headers["Retry-After"] = str(RETRY_S)
         return answer
 
+    @app.exception_handler(caps.Full)
+    async def _(_: Request, error: caps.Full) -> Response:
+        return one(422, "FULL", str(error))
+
+    @app.exception_handler(imports.TooManyFiles)
+    async def _(_: Request, error: imports.TooManyFiles) -> Response:  # noqa: ARG001
+        text = "Files of yours are still being taken in. Send the next when they are done."
+        answer = one(429, "TOO_MANY_FILES", text)
+        answer.headers["Retry-After"] = "10"
+        return answer
+
     @app.exception_handler(SignedOut)
     async def _(_: Request, error: SignedOut) -> Response:  # noqa: ARG001
         return one(401, "SIGNED_OUT", "Nobody is signed in. Sign in and try again; nothing typed is lost.")
+
+    @app.exception_handler(DBAPIError)
+    async def _(_: Request, error: DBAPIError) -> Response:
+        return unavailable(error) if unreachable(error) else unexpected(error)
+
+    async def lost(_: Request, error: Exception) -> Response:
+        return unavailable(error)
+
+    for kind in UNREACHABLE:
+        app.add_exception_handler(kind, lost)
 
     @app.exception_handler(StarletteHTTPException)
     async def _(_: Request, error: StarletteHTTPException) -> Response:

@@ -2,12 +2,15 @@
 
 import asyncio
 import time
-from collections.abc import Awaitable, Callable
+from collections import Counter as Counts
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
 from urllib.parse import urlsplit
 
 import structlog
 from prometheus_client import Counter, Histogram
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.requests import cookie_parser
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from uuid_utils.compat import uuid7
 
@@ -39,27 +42,77 @@ HEADERS = {
     "referrer-policy": "no-referrer",
     "cross-origin-opener-policy": "same-origin",
     "cross-origin-resource-policy": "same-origin",
-    "permissions-policy": "camera=(), microphone=(), geolocation=(), payment=(), usb=(), screen-wake-lock=(self)",
+    "permissions-policy": "camera=(), microphone=(), geolocation=(self), payment=(), usb=(), screen-wake-lock=(self)",
 }
 SAFE = {"GET", "HEAD", "OPTIONS"}
 
 
-def foreign(headers: Headers) -> bool:
-    """Return whether a browser says that another site is behind a request; what is no browser says nothing."""
+SMALL_BODY_BYTES = 16_384
+PUBLIC = ("/api/session", "/api/account")
+"""What nobody has to be signed in for takes a name, an address, a password: no more is read."""
+
+AT_ONCE = 4
+"""So many requests of one session are worked on side by side; more wait, so that one angler never holds every connection."""
+
+ANY_HOST = ("/api/health", "/api/ready")
+"""Whoever watches asks for these by whatever name."""
+
+
+def foreign(headers: Headers, site: str) -> bool:
+    """Return whether a browser says that another site is behind a request; what is no browser says nothing.
+
+    A page of ours comes from the site as it is set up, or from the name that the request itself was sent to: a proxy may
+    rewrite that one.
+    """
     if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
         return True
     origin = headers.get("origin")
-    return origin is not None and urlsplit(origin).netloc != headers.get("host")
+    return origin is not None and origin != site and urlsplit(origin).netloc != headers.get("host")
+
+
+def _name(host: str) -> str:
+    """Return the name in a Host header, without its port."""
+    try:
+        return urlsplit(f"//{host}").hostname or ""
+    except ValueError:
+        return ""
+
+
+class Sides:
+    """How many requests of each session are being worked on."""
+
+    def __init__(self) -> None:
+        self.turns: dict[str, asyncio.Semaphore] = {}
+        self.held: Counts[str] = Counts()
+
+    @asynccontextmanager
+    async def one(self, token: str | None) -> AsyncIterator[None]:
+        """Wait until this session has room for one more request."""
+        if token is None:
+            yield
+            return
+        self.held[token] += 1
+        turns = self.turns.setdefault(token, asyncio.Semaphore(AT_ONCE))
+        try:
+            async with turns:
+                yield
+        finally:
+            self.held[token] -= 1
+            if self.held[token] <= 0:
+                del self.held[token], self.turns[token]
 
 
 class Guard:
     """The outermost layer. Bodies over the limit are refused: by their stated length, and by count where none is stated."""
 
-    def __init__(self, app: ASGIApp, *, limit: int, seconds: float, secure: bool) -> None:
+    def __init__(
+        self, app: ASGIApp, *, limit: int, seconds: float, site: str, hosts: frozenset[str], cookie: str
+    ) -> None:
         self.app, self.limit, self.seconds = app, limit, seconds
-        self.headers = HEADERS | (
-            {"strict-transport-security": "max-age=63072000; includeSubDomains"} if secure else {}
-        )
+        self.site, self.hosts, self.cookie = site.rstrip("/"), hosts, cookie
+        self.sides = Sides()
+        secure = {"strict-transport-security": "max-age=63072000; includeSubDomains"}
+        self.headers = HEADERS | (secure if site.startswith("https://") else {})
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer a request, or refuse it."""
@@ -105,27 +158,36 @@ class Guard:
         refuse: Callable[[int, str, str], Awaitable[None]] = lambda status, code, text: errors.one(  # noqa: E731
             status, code, text
         )(scope, receive, send)
-        if scope["method"] not in SAFE and foreign(Headers(scope=scope)):
+        headers, path = Headers(scope=scope), scope["path"]
+        if _name(headers.get("host", "")) not in self.hosts and path not in ANY_HOST:
+            await refuse(421, "OTHER_HOST", f"This is not asked for by that name. It is at {self.site}.")
+            return
+        if scope["method"] not in SAFE and foreign(headers, self.site):
             await refuse(403, "FOREIGN", "This was asked for by another site, and is not done.")
             return
-        if scope["path"].startswith(STREAMED):
+        if path.startswith(STREAMED):
             await self.app(scope, receive, send)
             return
+        limit = SMALL_BODY_BYTES if path.startswith(PUBLIC) else self.limit
         try:
-            async with asyncio.timeout(self.seconds):
-                body = await self._body(scope, receive)
+            async with asyncio.timeout(self.seconds), self.sides.one(self._token(headers)):
+                body = await self._body(scope, receive, limit)
                 if body is None:
-                    text = f"The body is over the {self.limit} bytes that are allowed."
-                    await refuse(413, "TOO_LARGE", text)
+                    await refuse(413, "TOO_LARGE", f"The body is over the {limit} bytes that are allowed.")
                     return
                 await self.app(scope, _replay(body, receive), send)
         except TimeoutError:
             if not started():
                 await refuse(503, "TOO_SLOW", "This took too long and was given up. Try again.")
 
-    async def _body(self, scope: Scope, receive: Receive) -> bytes | None:
+    def _token(self, headers: Headers) -> str | None:
+        cookies = cookie_parser(headers.get("cookie", ""))
+        return cookies.get(self.cookie)
+
+    @staticmethod
+    async def _body(scope: Scope, receive: Receive, limit: int) -> bytes | None:
         stated = next((int(v) for k, v in scope["headers"] if k == b"content-length" and v.isdigit()), 0)
-        if stated > self.limit:
+        if stated > limit:
             return None
         parts: list[bytes] = []
         size, more = 0, True
@@ -133,7 +195,7 @@ class Guard:
             message = await receive()
             parts.append(message.get("body", b""))
             size += len(parts[-1])
-            if size > self.limit:
+            if size > limit:
                 return None
             more = message["type"] == "http.request" and message.get("more_body", False)
         return b"".join(parts)

@@ -3,65 +3,90 @@
 import asyncio
 import tempfile
 from pathlib import Path
+from typing import Any
 from uuid import UUID
 
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
 from pydantic import UUID7
 
-from deriva.service.api.deps import Caller, Config, Me, Transaction
+from deriva.service.api.deps import Caller, Config, Making, Me, Transaction
 from deriva.service.api.errors import one
-from deriva.service.schemas.river import ImportOut
-from deriva.service.store.engine import Sessions
+from deriva.service.schemas.river import ImportOut, PreviewOut
 from deriva.service.usecases import imports
 
 router = APIRouter(tags=["imports"], prefix="/imports")
+FILE: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
 
 
 @router.put(
     "/{import_id}",
     response_model=ImportOut,
-    openapi_extra={
-        "requestBody": {
-            "required": True,
-            "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
-        }
-    },
+    openapi_extra=FILE,
 )
 async def begin_import(
-    request: Request, caller: Caller, config: Config, import_id: UUID7, gauge_id: UUID, kind: imports.Format
+    request: Request,
+    caller: Caller,
+    making: Making,
+    config: Config,
+    import_id: UUID7,
+    gauge_id: UUID,
+    kind: imports.Format,
 ) -> Response | ImportOut:
     """Take in a file of a gauge's past (RDB, WaterML 2.0 or CSV), in the background."""
-    sessions: Sessions = request.app.state.sessions
-    with tempfile.NamedTemporaryFile(prefix="deriva-", delete=False) as file:
-        path, size = Path(file.name), 0
-        async for chunk in request.stream():
-            size += len(chunk)
-            if size > config.file_limit_bytes:
-                path.unlink()
-                return one(
-                    413,
-                    "TOO_LARGE",
-                    f"The file is over the {config.file_limit_bytes} bytes that are allowed.",
-                )
-            await asyncio.to_thread(file.write, chunk)
+    path, handed_over = _place(), False
     try:
-        async with sessions.begin() as session:
+        if not await _received(request, path, config.file_limit_bytes):
+            return one(
+                413, "TOO_LARGE", f"The file is over the {config.file_limit_bytes} bytes that are allowed."
+            )
+        async with making.begin() as session:
             new = await imports.begin(session, caller.id, import_id, gauge_id)
             found = await imports.state(session, caller.id, import_id)
-    except Exception:
-        path.unlink()
-        raise
-    if not new:
-        path.unlink()
+        if new:
+            job = imports.Job(config.database_url, import_id, gauge_id, path, kind)
+            task = asyncio.create_task(imports.run(making, job))
+            request.app.state.tasks.add(task)
+            task.add_done_callback(request.app.state.tasks.discard)
+            handed_over = True
         return found
-    work = imports.run(
-        sessions, config.database_url, import_id=import_id, gauge_id=gauge_id, path=path, kind=kind
-    )
-    task = asyncio.create_task(work)
-    request.app.state.tasks.add(task)
-    task.add_done_callback(request.app.state.tasks.discard)
-    return found
+    finally:  # also where whoever sent it went away in the middle
+        if not handed_over:
+            path.unlink(missing_ok=True)
+
+
+def _place() -> Path:
+    """Return a new empty file that nobody else can read."""
+    with tempfile.NamedTemporaryFile(prefix="deriva-", delete=False) as file:
+        return Path(file.name)
+
+
+async def _received(request: Request, path: Path, most: int) -> bool:
+    """Write a body to a file as it comes in; return False for one that is too large."""
+    size = 0
+    with path.open("wb") as file:
+        async for chunk in request.stream():
+            size += len(chunk)
+            if size > most:
+                return False
+            await asyncio.to_thread(file.write, chunk)
+    return True
+
+
+@router.post("/preview", openapi_extra=FILE)
+async def preview_import(request: Request, caller: Caller, kind: imports.Format) -> PreviewOut:  # noqa: ARG001
+    """Say what the beginning of a file is read as, before it is taken in."""
+    head = b""
+    async for chunk in request.stream():
+        head += chunk[: imports.PREVIEW_BYTES - len(head)]
+        if len(head) >= imports.PREVIEW_BYTES:
+            break
+    return await imports.preview(head, kind)
 
 
 @router.get("/{import_id}")

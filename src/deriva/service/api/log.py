@@ -42,11 +42,11 @@ async def read_outing(session: Transaction, me: Me, outing_id: UUID) -> LedgerOu
 )
 async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Response:
     """Return one outing as CSV, a row a drift."""
-    text = await logbook.ledger_csv(session, me.id, outing_id)
+    text, name = await logbook.ledger_csv(session, me.id, outing_id)
     return Response(
         text,
         media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="outing-{outing_id}.csv"'},
+        headers={"Content-Disposition": f'attachment; filename="{name}.csv"'},
     )
 
 

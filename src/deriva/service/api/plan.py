@@ -9,6 +9,7 @@ from fastapi.responses import Response
 from deriva.core.advice.schools import DISAGREEMENTS
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.formats.build_pdf import build_pdf
+from deriva.service.formats.names import named
 from deriva.service.schemas.coach import CoachIn, CoachOut, coached_out
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.plan import (
@@ -40,35 +41,38 @@ async def put_lie_school(session: Transaction, me: Me, lie_id: UUID, body: LieSc
 
 
 @router.post("/changes")
-def least_change(caller: Computing, body: ChangesIn) -> ChangesOut:  # noqa: ARG001
+async def least_change(computing: Computing, body: ChangesIn) -> ChangesOut:
     """Say what to change about the rig that is on, least first."""
-    return planning.change(body)
+    return await computing.run(planning.change, body)
 
 
 @router.post("/coach")
-def coach_on_the_bank(caller: Computing, body: CoachIn) -> CoachOut:  # noqa: ARG001
+async def coach_on_the_bank(computing: Computing, body: CoachIn) -> CoachOut:
     """Say what the drifts so far tell of the water, and what to change next."""
-    return coached_out(body)
+    return await computing.run(coached_out, body)
 
 
 @router.post("/compare")
-def compare(caller: Computing, body: CompareIn) -> CompareOut:  # noqa: ARG001
+async def compare(computing: Computing, body: CompareIn) -> CompareOut:
     """Map two rigs over depth and speed."""
-    return planning.compare(body)
+    return await computing.run(planning.compare, body)
 
 
 @router.post("/build")
-def build(caller: Computing, body: BuildIn) -> BuildOut:  # noqa: ARG001
+async def build(computing: Computing, body: BuildIn) -> BuildOut:
     """Write out how a rig is tied, from the line to the fly."""
-    return planning.write_build(body)
+    return await computing.run(planning.write_build, body)
 
 
 @router.post("/build.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
-def build_card(caller: Computing, body: BuildIn) -> Response:
+async def build_card(computing: Computing, body: BuildIn) -> Response:
     """Return the build as one page for a waterproof pocket."""
-    made = planning.write_build(body)
+    made = await computing.run(planning.write_build, body)
+    card = planning.card_of(made, body, units=computing.angler.units)
     return Response(
-        build_pdf(planning.card_of(made, units=caller.units)),
+        await computing.run(build_pdf, card),
         media_type="application/pdf",
-        headers={"Content-Disposition": f'attachment; filename="{made.rig}-build.pdf"'},
+        headers={
+            "Content-Disposition": f'attachment; filename="{named("card", made.rig, body.lie, body.on)}.pdf"'
+        },
     )

@@ -4,9 +4,9 @@ from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Header, Request, Response
+from fastapi import APIRouter, Header, Response
 
-from deriva.service.api.deps import COOKIE, Config, Me, Token, Transaction, from_where, limit
+from deriva.service.api.deps import COOKIE, Config, From, Making, Me, Token, Transaction
 from deriva.service.schemas.account import AnglerIn, OpenSessionOut, SessionOut, SignInIn
 from deriva.service.schemas.log import AnglerOut, Stored
 from deriva.service.settings import Settings
@@ -38,6 +38,7 @@ async def session_out(session: Transaction, config: Settings, angler: Angler | N
         demo_start=config.demo,
         first_run=nobody,
         sign_up=config.sign_up or nobody,
+        letters=config.posted,
         angler=angler_out(angler) if angler else None,
     )
 
@@ -50,22 +51,17 @@ async def read_session(session: Transaction, config: Config, token: Token = None
 
 @router.post("/session")
 async def sign_in(
-    request: Request,
-    session: Transaction,
-    config: Config,
-    response: Response,
-    body: SignInIn,
-    agent: Agent = "",
+    making: Making, config: Config, place: From, response: Response, body: SignInIn, agent: Agent = ""
 ) -> SessionOut:
     """Sign in with address and password."""
-    await limit(request, account.SIGN_IN_FROM, from_where(request))
-    await limit(request, account.SIGN_IN, f"{body.email} {from_where(request)}")
-    await limit(request, account.SIGN_IN_ANY, body.email)
+    await account.limited_sign_in(making, body.email, place)
+    password = body.password.get_secret_value()
     token, angler = await account.sign_in(
-        session, email=body.email, password=body.password.get_secret_value(), agent=agent, site=config.site
+        making, email=body.email, password=password, agent=agent, place=place
     )
     remember(response, token, config)
-    return await session_out(session, config, angler)
+    async with making.begin() as session:
+        return await session_out(session, config, angler)
 
 
 @router.post("/session/demo")
@@ -94,7 +90,7 @@ async def sign_out(
 @router.get("/sessions")
 async def list_sessions(session: Transaction, me: Me, token: Token = None) -> list[OpenSessionOut]:
     """List the sessions that are open."""
-    here = account.hash_of(token or "")
+    here = accounts.hash_of(token or "")
     return [
         OpenSessionOut(
             id=one.id,

@@ -17,8 +17,6 @@ from deriva.service.usecases import today as days
 
 router = APIRouter(tags=["water"])
 
-# The computing routes are plain functions: they run in worker threads and leave the event loop free to log.
-
 
 @router.get("/beats")
 async def list_beats(session: Transaction, me: Me) -> list[BeatOut]:
@@ -46,18 +44,18 @@ def column(caller: Caller, body: SituationModel) -> ColumnOut:  # noqa: ARG001
 
 
 @router.post("/advice")
-def advice(caller: Computing, body: SituationModel) -> AdviceOut:  # noqa: ARG001
+async def advice(computing: Computing, body: SituationModel) -> AdviceOut:
     """Rank the three rigs for a situation."""
-    return rigging.rank(body)
+    return await computing.run(rigging.rank, body)
 
 
 @router.post("/tune")
-def tune(caller: Computing, body: TuneIn) -> RankedOut:  # noqa: ARG001
+async def tune(computing: Computing, body: TuneIn) -> RankedOut:
     """Judge a rig as the angler sets it."""
-    return rigging.tune(body.situation, body.tuning)
+    return await computing.run(rigging.tune, body.situation, body.tuning)
 
 
 @router.post("/path")
-def path(caller: Computing, body: PathIn) -> PathOut:  # noqa: ARG001
+async def path(computing: Computing, body: PathIn) -> PathOut:
     """Run one drift of a rig as set."""
-    return rigging.path(body)
+    return await computing.run(rigging.path, body)

@@ -29,6 +29,7 @@ class Card:
     """What stands on the page."""
 
     title: str
+    place: str
     answer: str
     rows: tuple[Row, ...]
     foot: tuple[str, ...]
@@ -92,6 +93,7 @@ def build_pdf(card: Card) -> bytes:
     small = _style(7.0, soft=True)
     page.build([
         Paragraph(_safe(card.title), _style(14.0, bold=True)),
+        Paragraph(_safe(card.place), _style(8.5, bold=True)),
         Paragraph(_safe(card.answer), _style(8.5)),
         Spacer(1, 5),
         _table(card),

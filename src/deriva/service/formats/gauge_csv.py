@@ -5,12 +5,22 @@ time,flow[m3/s],temperature[Cel],qualifier
 """
 
 import csv
-import math
+import re
 from collections.abc import Callable, Iterable, Iterator
-from datetime import UTC, datetime
+from datetime import datetime
 
 from deriva.service.formats.rdb import worth_of
-from deriva.service.formats.samples import FOOT_M, MISSING, Malformed, Parameter, Sample, Worth
+from deriva.service.formats.samples import (
+    FOOT_M,
+    MISSING,
+    Malformed,
+    Parameter,
+    Sample,
+    Worth,
+    moment,
+    sample,
+    shown,
+)
 
 COLUMNS: dict[str, tuple[Parameter, Callable[[float], float]]] = {
     "flow[m3/s]": ("flow", lambda v: v),
@@ -28,10 +38,15 @@ WORDS: dict[str, Worth] = {
 }  # fmt: skip
 
 
+WORD = re.compile(r"[A-Za-z*_\-]{1,20}$")
+"""A word where a number is due, such as Ice or Eqp, says why there is none."""
+
+
 def parse_csv(lines: Iterable[str]) -> Iterator[Sample]:
     """Yield the samples of a CSV file. Raises Malformed, naming line and column."""
-    reader = csv.reader(lines)
-    header = [name.strip().lower().lstrip("\ufeff") for name in next(reader, [])]
+    rows = _rows(lines)
+    _, first = next(rows, (1, []))
+    header = [name.strip().lower().lstrip("\ufeff") for name in first]
     if "time" not in header:
         raise Malformed(1, 1, "the first row names no column `time`")
     known = [(place, *COLUMNS[name]) for place, name in enumerate(header) if name in COLUMNS]
@@ -39,30 +54,40 @@ def parse_csv(lines: Iterable[str]) -> Iterator[Sample]:
         raise Malformed(1, 1, f"no column of a parameter that is read here: one of {', '.join(COLUMNS)}")
     when = header.index("time")
     mark_at = header.index("qualifier") if "qualifier" in header else -1
-    for cells in reader:
-        if not cells:
-            continue
+    for line, cells in rows:
         if len(cells) != len(header):
-            raise Malformed(
-                reader.line_num, len(cells), f"{len(cells)} cells where the header has {len(header)}"
-            )
-        try:
-            at = datetime.fromisoformat(cells[when].strip())
-        except ValueError:
-            raise Malformed(
-                reader.line_num, "time", f"{cells[when]!r} is not a time like 2026-05-01T14:15:00+00:00"
-            ) from None
-        if at.tzinfo is None:
-            raise Malformed(reader.line_num, "time", f"{cells[when]!r} says no offset from UTC")
+            raise Malformed(line, len(cells), f"{len(cells)} cells where the header has {len(header)}")
+        at = _time(cells[when].strip(), line)
         mark = cells[mark_at].strip() if mark_at >= 0 else ""
         for place, parameter, to_si in known:
             text = cells[place].strip()
             try:
                 value = float(text) if text else MISSING
             except ValueError:
-                raise Malformed(reader.line_num, header[place], f"{text!r} is not a number") from None
+                if not WORD.match(text):
+                    raise Malformed(line, header[place], f"{shown(text)} is not a number") from None
+                yield sample(parameter, at, None, "ice" if "ice" in text.lower() else "missing", text)
+                continue
             worth = WORDS.get(mark.lower()) or worth_of(mark)
-            if value == MISSING or not math.isfinite(value) or worth == "missing":
-                yield Sample(parameter, at.astimezone(UTC), None, "missing", mark)
-            else:
-                yield Sample(parameter, at.astimezone(UTC), to_si(value), worth, mark)
+            yield sample(parameter, at, None if value == MISSING else to_si(value), worth, mark)
+
+
+def _rows(lines: Iterable[str]) -> Iterator[tuple[int, list[str]]]:
+    """Yield the rows that hold anything, each with the number of its line."""
+    reader = csv.reader(lines)
+    try:
+        for cells in reader:
+            if cells:
+                yield reader.line_num, cells
+    except csv.Error as error:
+        raise Malformed(reader.line_num, 1, str(error)) from None
+
+
+def _time(text: str, line: int) -> datetime:
+    try:
+        at = datetime.fromisoformat(text)
+    except ValueError:
+        raise Malformed(line, "time", f"{shown(text)} is not a time like 2026-05-01T14:15:00+00:00") from None
+    if at.tzinfo is None:
+        raise Malformed(line, "time", f"{shown(text)} says no offset from UTC")
+    return moment(at, line, "time")

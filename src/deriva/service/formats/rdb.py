@@ -4,13 +4,22 @@ Value columns are named `…_<parameter code>` (instantaneous) or `…_<paramete
 its `…_cd` qualifiers. Instantaneous rows name their time zone in `tz_cd`; daily rows have a date, taken as noon UTC.
 """
 
-import math
 import re
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta, timezone
+from datetime import datetime, timedelta, timezone
 
-from deriva.service.formats.samples import FOOT_M, MISSING, Malformed, Parameter, Sample, Worth
+from deriva.service.formats.samples import (
+    FOOT_M,
+    MISSING,
+    Malformed,
+    Parameter,
+    Sample,
+    Worth,
+    moment,
+    sample,
+    shown,
+)
 
 CODES: dict[str, tuple[Parameter, Callable[[float], float]]] = {
     "00060": ("flow", lambda cubic_feet: cubic_feet * FOOT_M**3),
@@ -46,10 +55,10 @@ def worth_of(code: str) -> Worth:
 def _time(text: str, zone: str, line: int, column: str) -> datetime:
     found = _TIME.match(text)
     if found is None:
-        raise Malformed(line, column, f"{text!r} is not a time like 2026-05-01 14:15")
+        raise Malformed(line, column, f"{shown(text)} is not a time like 2026-05-01 14:15")
     year, month, day, hour, minute = found.groups()
     if zone not in ZONES_H:
-        raise Malformed(line, "tz_cd", f"{zone!r} is not a time zone that is known here")
+        raise Malformed(line, "tz_cd", f"{shown(zone)} is not a time zone that is known here")
     try:
         at = datetime(
             int(year),
@@ -61,7 +70,7 @@ def _time(text: str, zone: str, line: int, column: str) -> datetime:
         )
     except ValueError as error:
         raise Malformed(line, column, f"{text!r}: {error}") from None
-    return at.astimezone(UTC)
+    return moment(at, line, column)
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,13 +110,10 @@ def _row(cells: list[str], table: _Table, line: int) -> Iterator[Sample]:
             value = float(text)
         except ValueError:
             if not re.fullmatch(r"[A-Za-z*_\-]*", text):  # Ice, Eqp, Bkw, *** are words for no value
-                raise Malformed(line, name, f"{text!r} is not a number") from None
-            yield Sample(parameter, at, None, "ice" if "ice" in text.lower() else "missing", text or mark)
+                raise Malformed(line, name, f"{shown(text)} is not a number") from None
+            yield sample(parameter, at, None, "ice" if "ice" in text.lower() else "missing", text or mark)
             continue
-        if value == MISSING or not math.isfinite(value):
-            yield Sample(parameter, at, None, "missing", mark)
-        else:
-            yield Sample(parameter, at, to_si(value), worth_of(mark), mark)
+        yield sample(parameter, at, None if value == MISSING else to_si(value), worth_of(mark), mark)
 
 
 def parse_rdb(lines: Iterable[str]) -> Iterator[Sample]:

@@ -1,15 +1,26 @@
 """OGC WaterML 2.0 Part 1, Timeseries (document 10-126r4): observations of measurement time series."""
 
-import math
 import re
 from collections.abc import Iterator
+from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import IO
 from xml.etree.ElementTree import Element, ParseError
 
 from defusedxml import DefusedXmlException
-from defusedxml.ElementTree import fromstring
+from defusedxml.ElementTree import iterparse
 
-from deriva.service.formats.samples import FOOT_M, MISSING, Malformed, Parameter, Sample, Worth
+from deriva.service.formats.samples import (
+    FOOT_M,
+    MISSING,
+    Malformed,
+    Parameter,
+    Sample,
+    Worth,
+    moment,
+    sample,
+    shown,
+)
 
 NS = {
     "wml2": "http://www.opengis.net/waterml/2.0",
@@ -17,6 +28,10 @@ NS = {
     "swe": "http://www.opengis.net/swe/2.0",
 }
 XLINK = "{http://www.w3.org/1999/xlink}"
+OBSERVATION, PROPERTY = f"{{{NS['om']}}}OM_Observation", f"{{{NS['om']}}}observedProperty"
+SERIES, UOM = f"{{{NS['wml2']}}}MeasurementTimeseries", f"{{{NS['wml2']}}}uom"
+DEFAULTS = f"{{{NS['wml2']}}}DefaultTVPMeasurementMetadata"
+POINT, POINT_AROUND = f"{{{NS['wml2']}}}MeasurementTVP", f"{{{NS['wml2']}}}point"
 
 PROPERTIES: tuple[tuple[str, Parameter], ...] = (
     (r"00060|discharge|stream\s*flow|water\s*flow", "flow"),
@@ -76,52 +91,108 @@ def _time(text: str, place: str) -> datetime:
     try:
         at = datetime.fromisoformat(text.strip())
     except ValueError:
-        raise Malformed(0, place, f"{text!r} is not a time like 2026-05-01T14:15:00Z") from None
-    return (at if at.tzinfo else at.replace(tzinfo=UTC)).astimezone(UTC)
+        raise Malformed(0, place, f"{shown(text)} is not a time like 2026-05-01T14:15:00Z") from None
+    return moment(at if at.tzinfo else at.replace(tzinfo=UTC), 0, place)
 
 
-def _series(observation: Element, number: int) -> Iterator[Sample]:
-    property_ = observation.find("om:observedProperty", NS)
-    said = _said(property_).replace("_", " ")
-    parameter = next((name for pattern, name in PROPERTIES if re.search(pattern, said, re.I)), None)
-    if parameter is None:
-        return
-    for series in observation.iterfind(".//wml2:MeasurementTimeseries", NS):
-        default = series.find("wml2:defaultPointMetadata/wml2:DefaultTVPMeasurementMetadata", NS)
-        uom = series.find(".//wml2:uom", NS)
-        code = "" if uom is None else uom.get("code") or uom.get(XLINK + "title") or ""
-        scale = UNITS[parameter].get(code.strip().lower())
-        if scale is None:
-            known = ", ".join(UNITS[parameter])
-            raise Malformed(
-                0, f"observation {number}, uom", f"{code!r} is not a unit of {parameter}: one of {known}"
-            )
-        usual, _ = _worth(default, "good")
-        for k, point in enumerate(series.iterfind("wml2:point/wml2:MeasurementTVP", NS), 1):
-            place = f"observation {number}, point {k}"
-            at = _time(point.findtext("wml2:time", "", NS), place)
-            worth, mark = _worth(point.find("wml2:metadata/wml2:TVPMeasurementMetadata", NS), usual)
-            text = point.findtext("wml2:value", "", NS).strip()
-            try:
-                value = float(text) if text else None
-            except ValueError:
-                raise Malformed(0, place, f"{text!r} is not a number") from None
-            if value is None or value == MISSING or not math.isfinite(value) or worth == "missing":
-                yield Sample(parameter, at, None, "missing", mark)
-            else:
-                yield Sample(parameter, at, value * scale[0] + scale[1], worth, mark)
+def _known(observed: Element) -> Parameter | None:
+    said = _said(observed).replace("_", " ")
+    return next((name for pattern, name in PROPERTIES if re.search(pattern, said, re.I)), None)
 
 
-def parse_waterml(text: bytes) -> list[Sample]:
-    """Return the samples of a WaterML 2.0 document. Raises Malformed; entities and external references are refused."""
+def _scale(code: str, parameter: Parameter, number: int) -> tuple[float, float]:
+    scale = UNITS[parameter].get(code.strip().lower())
+    if scale is None:
+        known = ", ".join(UNITS[parameter])
+        text = f"{shown(code)} is not a unit of {parameter}: one of {known}"
+        raise Malformed(0, f"observation {number}, uom", text)
+    return scale
+
+
+@dataclass(slots=True)
+class _Series:
+    """What holds for the points of the series that is being read."""
+
+    number: int
+    parameter: Parameter | None
+    usual: Worth = "good"
+    scale: tuple[float, float] | None = None
+    points: int = 0
+
+    def read(self, point: Element) -> Iterator[Sample]:
+        """Yield the sample of one point."""
+        self.points += 1
+        if self.parameter is None:
+            return
+        if self.scale is None:
+            self.scale = _scale("", self.parameter, self.number)
+        place = f"observation {self.number}, point {self.points}"
+        at = _time(point.findtext("wml2:time", "", NS), place)
+        worth, mark = _worth(point.find("wml2:metadata/wml2:TVPMeasurementMetadata", NS), self.usual)
+        text = point.findtext("wml2:value", "", NS).strip()
+        try:
+            value = float(text) if text else MISSING
+        except ValueError:
+            raise Malformed(0, place, f"{shown(text)} is not a number") from None
+        yield sample(
+            self.parameter,
+            at,
+            None if value == MISSING else value * self.scale[0] + self.scale[1],
+            worth,
+            mark,
+        )
+
+
+class _Reader:
+    """Goes through the elements of a document as they open and close."""
+
+    def __init__(self) -> None:
+        self.number = 0
+        self.series: _Series | None = None
+
+    def opened(self, element: Element) -> None:
+        """Note that an observation, or a series of it, begins."""
+        if element.tag == OBSERVATION:
+            self.number += 1
+            self.series = _Series(self.number, None)
+        elif element.tag == SERIES and self.series is not None:
+            self.series = _Series(self.number, self.series.parameter)
+
+    def closed(self, element: Element) -> Iterator[Sample]:
+        """Take in what an element says; yield the sample of a point."""
+        series = self.series
+        if series is None:
+            return
+        if element.tag == PROPERTY:
+            series.parameter = _known(element)
+        elif element.tag == UOM and series.parameter is not None and series.scale is None:
+            code = element.get("code") or element.get(XLINK + "title") or ""
+            series.scale = _scale(code, series.parameter, series.number)
+        elif element.tag == DEFAULTS:
+            series.usual, _ = _worth(element, "good")
+        elif element.tag == POINT:
+            yield from series.read(element)
+        if element.tag in (POINT, POINT_AROUND, OBSERVATION):
+            element.clear()
+
+
+def parse_waterml(file: IO[bytes]) -> Iterator[Sample]:
+    """Yield the samples of a WaterML 2.0 document, which is never held whole. Raises Malformed; entities and external
+    references are refused.
+    """
+    reader = _Reader()
     try:
-        root = fromstring(text)
+        for event, element in iterparse(file, events=("start", "end"), forbid_dtd=True):
+            if event == "start":
+                reader.opened(element)
+            else:
+                yield from reader.closed(element)
     except ParseError as error:
         line, column = error.position
         raise Malformed(line, column + 1, f"this is not well-formed XML: {error.msg}") from None
+    except Malformed:
+        raise
     except (DefusedXmlException, ValueError) as error:
         raise Malformed(1, 1, f"this XML is not read: {error}") from None
-    observations = list(root.iter(f"{{{NS['om']}}}OM_Observation"))
-    if not observations:
+    if reader.number == 0:
         raise Malformed(1, 1, "no observation (om:OM_Observation) in this document")
-    return [sample for k, one in enumerate(observations, 1) for sample in _series(one, k)]

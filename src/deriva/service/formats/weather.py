@@ -1,12 +1,12 @@
 """A simple weather series: JSON with one list a quantity, hour by hour, times in ISO 8601 with their offset."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
-from deriva.service.formats.samples import Malformed
+from deriva.service.formats.samples import Malformed, moment
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,5 +51,7 @@ def parse_weather(text: bytes) -> list[WeatherSample]:
     for name, column in zip(("air_c", "wind_m_s", "cloud", "rain_mm_h", "thunder"), columns, strict=True):
         if len(column) != len(series.time):
             raise Malformed(0, name, f"{len(column)} values for {len(series.time)} times")
-    times = [at.astimezone(UTC) for at in series.time]
-    return [WeatherSample(*row) for row in sorted(zip(times, *columns, strict=True))]
+    times = [moment(at, 0, f"time.{k}") for k, at in enumerate(series.time)]
+    hours = (WeatherSample(*row) for row in zip(times, *columns, strict=True))
+    latest = {hour.at: hour for hour in hours}  # of two for one hour the later stands
+    return [latest[at] for at in sorted(latest)]

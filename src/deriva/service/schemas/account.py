@@ -113,4 +113,6 @@ class SessionOut(Wire):
     demo_start: bool
     first_run: bool
     sign_up: bool
+    letters: bool
+    """Whether letters are sent; where none are, whoever runs this confirms addresses and hands out links."""
     angler: AnglerOut | None

@@ -39,8 +39,11 @@ from deriva.core.water.profile import BedKind
 from deriva.service.schemas.base import Name, Wire, Within, Words
 
 FLIES = Range(1, 3, "flies", "more tangle than fish")
+FLOAT_MM = Range(1.0, 60.0, "mm", "pinch of yarn to the largest float")
 SHOT_G = Range(0.0, 5.0, "g", "more would sink any float here")
 SPEED_SD_M_S = Range(0.0, 2.0, "m/s", "half the fastest water")
+SPACING_M = Range(0.05, 1.5, "m", "a dropper that can be cast")
+LEAD_M = Range(0.0, 60.0, "m", "further up than anybody casts")
 PACE = Range(0.0, 1.5, "of the surface speed", "a tip that stands still to one that races")
 
 
@@ -128,7 +131,7 @@ class BoxModel(Wire):
 
     beads_mm: Annotated[list[Annotated[float, Within(r.BEAD_MM)]], Field(max_length=40)]
     flies: Annotated[list[FlyModel], Field(max_length=200)] | None = None
-    floats_mm: Annotated[list[float], Field(max_length=40)] = Field(
+    floats_mm: Annotated[list[Annotated[float, Within(FLOAT_MM)]], Field(max_length=40)] = Field(
         default_factory=lambda: [one.size_mm for one in INDICATORS]
     )
     dries: Annotated[list[Words], Field(max_length=40)] = Field(
@@ -189,24 +192,24 @@ class CriterionOut(Wire):
 
 
 class SetupOut(Wire):
-    """The rig as set, in full."""
+    """The rig as set, in full, as it is written out and as a log has it."""
 
-    flies: int
-    point_bead_mm: float
+    flies: Annotated[int, Within(FLIES)]
+    point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
     point_form: Words
-    point_hook: int
+    point_hook: Annotated[int, Within(HOOK)]
     point_dressing: Words
     dropper_form: Words | None
-    dropper_hook: int | None
-    dropper_bead_mm: float | None
-    depth_setting_m: float
-    dropper_spacing_m: float | None
-    dropper_tag_m: float = 0.0
-    tippet_x: int
-    shot_g: float
+    dropper_hook: Annotated[int, Within(HOOK)] | None
+    dropper_bead_mm: Annotated[float, Within(r.BEAD_MM)] | None
+    depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
+    dropper_spacing_m: Annotated[float, Within(SPACING_M)] | None
+    dropper_tag_m: Annotated[float, Within(TAG_M)] = 0.0
+    tippet_x: Annotated[int, Within(TIPPET_X)]
+    shot_g: Annotated[float, Within(SHOT_G)]
     float_: Annotated[Words | None, Field(alias="float")]
-    tip_pace: float | None
-    lead_m: float | None
+    tip_pace: Annotated[float, Within(PACE)] | None
+    lead_m: Annotated[float, Within(LEAD_M)] | None
 
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
 
@@ -334,9 +337,7 @@ class TuningIn(Wire):
     point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
     flies: Annotated[int, Within(FLIES)] | None = None
     dropper_bead_mm: Annotated[float, Within(r.BEAD_MM)] | None = None
-    dropper_spacing_m: (
-        Annotated[float, Within(Range(0.05, 1.5, "m", "a dropper that can be cast"))] | None
-    ) = None
+    dropper_spacing_m: Annotated[float, Within(SPACING_M)] | None = None
     dropper_tag_m: Annotated[float, Within(TAG_M)] | None = None
     tippet_x: Annotated[int, Within(TIPPET_X)] | None = None
     shot_g: Annotated[float, Within(SHOT_G)] = 0.0

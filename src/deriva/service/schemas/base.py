@@ -1,6 +1,7 @@
 """What every schema shares: strict write models, bounded numbers, and faults that a person can act on."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Annotated, Any
@@ -14,17 +15,32 @@ from pydantic import (
     GetJsonSchemaHandler,
     StringConstraints,
     ValidationError,
+    model_validator,
 )
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from deriva.core.errors import OutOfRange
 from deriva.core.ranges import Range
 
+MOST_FIELDS = 100
+"""No model here has so many: what has more is not looked at one by one, which would hold up everybody else."""
+
 
 class Wire(BaseModel):
     """Base of every model: unknown fields are refused, so that a misspelt one is not silently dropped."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+    @model_validator(mode="before")
+    @classmethod
+    def few(cls, given: Any) -> Any:  # noqa: ANN401 - whatever came
+        """Refuse a crowd of fields as one."""
+        if isinstance(given, dict) and len(given) > MOST_FIELDS:
+            raise PydanticCustomError(
+                "too_many_fields", "{count} fields came, where there are {known}",
+                {"count": len(given), "known": len(cls.model_fields)},
+            )  # fmt: skip
+        return given
 
 
 @dataclass(frozen=True)
@@ -39,6 +55,12 @@ class Within:
         def check(value: float) -> float:
             try:
                 return self.range.check("", value)
+            except OverflowError:  # an integer of hundreds of digits is no float
+                raise PydanticCustomError(
+                    "out_of_range",
+                    "that number is outside {lo} to {hi} {unit}",
+                    {"lo": f"{self.range.lo:g}", "hi": f"{self.range.hi:g}", "unit": self.range.unit},
+                ) from None
             except OutOfRange as error:
                 raise PydanticCustomError(
                     "out_of_range",
@@ -114,6 +136,12 @@ SECRET = re.compile(r"(^|\.)(password|old|new|ticket)$")
 
 
 def _shown(value: Any) -> str:  # noqa: ANN401
+    if isinstance(value, dict | list):
+        return "a group of fields" if isinstance(value, dict) else "a list"
+    if isinstance(value, int) and not -(10**60) < value < 10**60:
+        return "a number of very many digits"
+    if isinstance(value, str):
+        value = value[:80]
     text = ascii(value) if isinstance(value, str) and not value.isprintable() else repr(value)
     return text if len(text) <= 60 else text[:57] + "..."
 
@@ -123,10 +151,25 @@ def _sendable(text: str) -> str:
     return text.encode("utf-8", "backslashreplace").decode("utf-8")
 
 
-def faults_of(errors: list[Any]) -> list[Fault]:
+LENGTHS = ("string_too_short", "string_too_long", "too_short", "too_long")
+
+
+def _length(error: Any) -> str:  # noqa: ANN401 - one of Pydantic's
+    """Say how long something may be, in letters or in what there is of it."""
+    given = error.get("ctx", {})
+    least, most = given.get("min_length"), given.get("max_length")
+    of = "" if isinstance(error.get("input"), list | tuple) else " letters"
+    return f"has fewer than {least}{of}" if least is not None else f"has more than {most}{of}"
+
+
+MOST_FAULTS = 20
+"""So many are said: nobody reads more, and a body of a megabyte can have a hundred thousand."""
+
+
+def faults_of(errors: Sequence[Any]) -> list[Fault]:
     """Turn Pydantic's error list into faults that name the field, what came and what is allowed."""
     faults: list[Fault] = []
-    for error in errors:
+    for error in errors[:MOST_FAULTS]:
         where = [_sendable(str(part))[:60] for part in error["loc"] if part not in ("body", "path", "query")]
         field = ".".join(where) or None
         code = _CODES.get(error["type"], "WRONG_TYPE")
@@ -140,6 +183,10 @@ def faults_of(errors: list[Any]) -> list[Fault]:
                 None,
                 "this is not JSON: " + str(error.get("ctx", {}).get("error", "it could not be read")),
             )
+        elif error["type"] == "too_many_fields":
+            message = f"{name}: {error['msg']}"
+        elif error["type"] in LENGTHS:
+            message = f"{name} {_length(error)}"
         elif code == "OUT_OF_RANGE":
             message = f"{name} = {error['msg']}"
         elif SECRET.search(name):
@@ -147,6 +194,9 @@ def faults_of(errors: list[Any]) -> list[Fault]:
         else:
             message = f"{name} = {_shown(error.get('input'))}: {error['msg'][0].lower()}{error['msg'][1:]}"
         faults.append(Fault(code=code, field=field, message=message))
+    more = len(errors) - MOST_FAULTS
+    if more > 0:
+        faults.append(Fault(code="MORE", field=None, message=f"and {more} more things are wrong"))
     return faults
 
 

@@ -107,6 +107,8 @@ class OutingIn(Wire):
     beat_id: UUID
     started_at: Moment
     ended_at: Moment | None = None
+    gone: bool = False
+    """Taken back, with all that is in it."""
 
 
 class StopIn(Wire):

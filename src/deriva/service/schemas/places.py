@@ -68,12 +68,14 @@ class RiverIn(Wire):
 
 
 class GaugeIn(Wire):
-    """A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for."""
+    """A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for; without one it is not read,
+    and its past comes from files.
+    """
 
     river_id: UUID
     name: Name
     format: Literal["rdb", "waterml", "csv"]
-    url: Address
+    url: Address | None = None
     daily_url: Address | None = None
 
 
@@ -133,6 +135,20 @@ class LieIn(Wire):
     notes: Prose = ""
 
 
+class HeedOut(Wire):
+    """What to mind at a lie whatever is read there next: row by row, up to this depth, from this surface speed on with a staff,
+    from that one on not at all; deeper than the last row is not waded.
+    """
+
+    depths_m: list[float]
+    staff_m_s: list[float]
+    never_m_s: list[float]
+    stop_c: float
+    staff: str
+    never: str
+    stop: str
+
+
 class LieOut(Wire):
     """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
 
@@ -169,7 +185,7 @@ class BeatOut(Wire):
     """A beat with its rules, quoted as entered, and its lies from downstream up.
 
     ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
-    never read starts from: the day as last read on the beat, or the defaults.
+    never read starts from: the day as last read on the beat, or the defaults. ``heed`` is what to mind over each bed.
     """
 
     id: UUID
@@ -184,4 +200,5 @@ class BeatOut(Wire):
     species: Species
     carried: Conditions
     working: list[WorkOut]
+    heed: dict[BedKind, HeedOut]
     lies: list[LieOut]

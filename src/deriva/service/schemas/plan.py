@@ -1,5 +1,6 @@
 """Choosing and setting a rig: schools, the least change, two rigs compared, and the build to tie."""
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -10,7 +11,7 @@ from deriva.core.ranges import Range
 from deriva.core.rigs.build import Background, Material
 from deriva.core.rigs.spec import RigKind
 from deriva.service.schemas.advise import SchoolModel, SetupOut, SituationModel, TuningIn
-from deriva.service.schemas.base import Wire, Within
+from deriva.service.schemas.base import Wire, Within, Words
 
 DRIFTS = Range(1, 200, "drifts", "a day's fishing at one lie")
 
@@ -103,6 +104,10 @@ class BuildIn(Wire):
     tuning: TuningIn
     background: Background = "dark"
     leader: Literal["level", "line"] = "level"
+    lie: Words | None = None
+    beat: Words | None = None
+    on: date | None = None
+    """What the card is headed with; null: it is left out."""
 
 
 class SectionOut(Wire):

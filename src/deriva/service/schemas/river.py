@@ -19,6 +19,24 @@ class ImportOut(Wire):
     message: str
 
 
+class SampleOut(Wire):
+    """A value of a file as it is read, in the unit that it is stored in; null where it is missing."""
+
+    parameter: Literal["flow", "stage", "temperature", "turbidity"]
+    at: datetime
+    value: float | None
+    worth: Literal["good", "provisional", "estimated", "ice", "missing"]
+
+
+class PreviewOut(Wire):
+    """What the beginning of a file is read as; ``fault`` says where and why it cannot be taken in."""
+
+    counts: dict[str, int]
+    missing: int
+    first: list[SampleOut]
+    fault: str | None
+
+
 class GaugeOut(Wire):
     """A gauge, and how old what it said is; ``trouble`` says why it is no newer."""
 
@@ -145,6 +163,8 @@ class TodayOut(Wire):
     gauge: GaugeOut | None
     flow: FlowOut | None
     normal: NormalOut | None
+    years_lacking: int
+    """How many more years of the gauge's past it takes to say what is normal; 0 where that is known, or there is no gauge."""
     trend: TrendOut | None
     recession: RecessionOut | None
     hydrograph: list[HydrographPoint]

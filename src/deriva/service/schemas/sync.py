@@ -9,7 +9,7 @@ from pydantic import UUID7, Field, StringConstraints
 from deriva.service.schemas.base import Fault, Moment, Wire
 
 MOST_EVENTS = 200
-Kind = Literal["outings", "stops", "settings", "drifts", "catches", "readings"]
+Kind = Literal["lies", "outings", "stops", "settings", "drifts", "catches", "readings"]
 Zone = Annotated[str, StringConstraints(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_+\-/]+$")]
 Position = Annotated[int, Field(ge=0, lt=2**53, strict=True)]
 

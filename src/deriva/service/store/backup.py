@@ -4,8 +4,10 @@ import os
 import subprocess
 from pathlib import Path
 
+import psycopg
 from sqlalchemy.engine import make_url
 
+from deriva.service.store.bulk import sync_url
 from deriva.service.store.cluster import binaries
 
 
@@ -31,10 +33,24 @@ def _run(tool: str, *arguments: str, database_url: str) -> None:
         raise BackupError(said[-1] if said else f"{tool} failed")
 
 
+def accounts_in(database_url: str) -> int:
+    """Return how many accounts are in a database; none where it has no tables yet."""
+    with psycopg.connect(sync_url(database_url)) as connection:
+        there = connection.execute("select to_regclass('account')").fetchone()
+        if there is None or there[0] is None:
+            return 0
+        found = connection.execute("select count(*) from account").fetchone()
+        return 0 if found is None else int(found[0])
+
+
 def backup(database_url: str, file: Path) -> None:
     """Write everything to a file. It is there whole or not at all."""
     part = file.with_name(file.name + ".part")
     try:
+        part.touch(
+            mode=0o600
+        )  # it holds every address and every hash: nobody else may read it, from its first byte on
+        part.chmod(0o600)
         _run("pg_dump", "--format=custom", "--no-owner", f"--file={part}", database_url=database_url)
         part.replace(file)
     finally:

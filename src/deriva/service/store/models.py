@@ -74,26 +74,51 @@ class SignIn(Base):
 
 
 class Account(Base):
-    """How an angler signs in: an address and a password's hash. The names of the columns are the library's."""
+    """How an angler signs in: an address and a password's hash. One that is not active may not."""
 
     __tablename__ = "account"
     id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), primary_key=True)
     email: Mapped[str] = mapped_column(String(254), unique=True)
     hashed_password: Mapped[str] = mapped_column(String(300))
     is_active: Mapped[bool] = mapped_column(default=True)
-    is_superuser: Mapped[bool] = mapped_column(default=False)
     is_verified: Mapped[bool] = mapped_column(default=False)
 
 
+class Ticket(Base):
+    """What a letter's link carries, by its hash: to confirm an address, or to set a new password. It is used once."""
+
+    __tablename__ = "ticket"
+    hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    account_id: Mapped[UUID] = mapped_column(ForeignKey("account.id", ondelete="CASCADE"), index=True)
+    purpose: Mapped[str] = mapped_column(String(8))
+    expires_at: Mapped[datetime]
+
+
 class Mail(Base):
-    """A letter in the simulated outbox: nothing is ever sent from here."""
+    """A letter on the queue: to whom and what about. It is written when it is sent, and what was written is kept on the demo
+    start alone, whose outbox is simulated.
+    """
 
     __tablename__ = "mail"
     id: Mapped[UUID] = mapped_column(primary_key=True)
+    account_id: Mapped[UUID] = mapped_column(ForeignKey("account.id", ondelete="CASCADE"))
     at: Mapped[datetime] = mapped_column(server_default=func.now(), index=True)
     to: Mapped[str] = mapped_column(String(254))
-    subject: Mapped[str] = mapped_column(String(120))
-    text: Mapped[str] = mapped_column(String(2000))
+    about: Mapped[str] = mapped_column(String(8))
+    tries: Mapped[int] = mapped_column(default=0)
+    due_at: Mapped[datetime | None] = mapped_column(index=True)
+    """When it is to be tried next; None once it was sent, or given up."""
+    sent_at: Mapped[datetime | None]
+    subject: Mapped[str | None] = mapped_column(String(120))
+    text: Mapped[str | None] = mapped_column(String(2000))
+
+
+class KnownPlace(Base):
+    """An account and a place from which it was signed in to; ``key`` is a hash of both."""
+
+    __tablename__ = "known_place"
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 class Attempt(Base):
@@ -103,14 +128,6 @@ class Attempt(Base):
     key: Mapped[str] = mapped_column(String(64), primary_key=True)
     since: Mapped[datetime] = mapped_column(primary_key=True)
     count: Mapped[int]
-
-
-class Secret(Base):
-    """What only the service's processes know, made once and shared by all of them."""
-
-    __tablename__ = "secret"
-    name: Mapped[str] = mapped_column(String(40), primary_key=True)
-    value: Mapped[str] = mapped_column(String(100))
 
 
 class Owned:
@@ -138,6 +155,8 @@ class River(Owned, Base):
     weather_url: Mapped[str | None] = mapped_column(String(500))
     weather_read_at: Mapped[datetime | None]
     weather_trouble: Mapped[str | None] = mapped_column(String(300))
+    weather_due_at: Mapped[datetime | None]
+    weather_failures: Mapped[int] = mapped_column(server_default="0", default=0)
 
 
 class WeatherHour(Base):
@@ -242,11 +261,16 @@ class Gauge(Owned, Base):
     river_id: Mapped[UUID]
     name: Mapped[str] = mapped_column(String(80))
     format: Mapped[str] = mapped_column(String(10))
-    url: Mapped[str] = mapped_column(String(500))
+    url: Mapped[str | None] = mapped_column(String(500))
+    """None: it is not read, its past is taken in from files."""
     daily_url: Mapped[str | None] = mapped_column(String(500))
     tried_at: Mapped[datetime | None]
     read_at: Mapped[datetime | None]
     trouble: Mapped[str | None] = mapped_column(String(300))
+    due_at: Mapped[datetime | None]
+    """When it is to be read next; one process takes it by moving this on."""
+    failures: Mapped[int] = mapped_column(server_default="0", default=0)
+    """How often in a row it could not be read: the pause grows with it."""
 
 
 class GaugeValue(Base):
@@ -273,6 +297,8 @@ class GaugeImport(Owned, Base):
     share: Mapped[float]
     message: Mapped[str] = mapped_column(String(400))
     started_at: Mapped[datetime]
+    alive_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    """When the process that takes it in last said so: what has been silent for long was given up with it."""
     ended_at: Mapped[datetime | None]
 
 
@@ -285,6 +311,8 @@ class Outing(Owned, Base):
     started_at: Mapped[datetime]
     ended_at: Mapped[datetime | None]
     conditions: Mapped[dict[str, Any]]
+    gone: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    """Taken back. The row stays, so that two devices agree that it was."""
 
 
 class Stop(Owned, Base):
@@ -349,7 +377,7 @@ class Catch(Owned, Base):
 
 class Share(Owned, Base):
     """A beat or an outing that another angler may read, until it is taken back. ``reader`` is an address: whether it is
-    anybody's is nobody's business. Places are moved by up to ``blur_m``, always the same way for one share.
+    anybody's is nobody's business. Places are moved by up to ``blur_m``, as :class:`Blur` says.
     """
 
     __tablename__ = "share"
@@ -364,11 +392,23 @@ class Share(Owned, Base):
     beat_id: Mapped[UUID | None]
     outing_id: Mapped[UUID | None]
     blur_m: Mapped[float]
-    turn: Mapped[float]
-    stretch: Mapped[float]
-    """How places are moved: a turn and a share of the distance, 0 to 1, drawn once."""
     shared_at: Mapped[datetime] = mapped_column(server_default=func.now())
     revoked_at: Mapped[datetime | None]
+
+
+class Blur(Base):
+    """How the places of a river are moved for one reader, drawn once for good: a second draw, or a second distance, would say
+    where they are.
+    """
+
+    __tablename__ = "blur"
+    __table_args__ = (_under("river", "river_id"),)
+    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), primary_key=True)
+    river_id: Mapped[UUID] = mapped_column(primary_key=True)
+    reader: Mapped[str] = mapped_column(String(254), primary_key=True)
+    blur_m: Mapped[float]
+    turn: Mapped[float]
+    stretch: Mapped[float]
 
 
 class Change(Base):

@@ -3,23 +3,27 @@
 Every function that touches an angler's rows takes the angler's id: this is the one place that keeps anglers apart.
 """
 
+import io
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any, TypeVar
 from uuid import UUID
 
-from sqlalchemy import delete, func, inspect, select, text, update
+from sqlalchemy import Select, delete, func, inspect, or_, select, text, update
 from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
+from sqlalchemy.orm import InstrumentedAttribute
+from sqlalchemy.sql.dml import ReturningUpdate
 
-from deriva.service.formats.samples import Parameter, Sample
+from deriva.service.formats.samples import Parameter
 from deriva.service.formats.weather import WeatherSample
 from deriva.service.store.models import (
     Angler,
     Base,
     Beat,
+    Blur,
     BoxItem,
     Catch,
     Change,
@@ -52,7 +56,7 @@ class NotYours(LookupError):
 
 async def put(
     session: AsyncSession,
-    table: type[Base],
+    table: type[Owned],
     angler_id: UUID,
     row_id: UUID,
     values: dict[str, Any],
@@ -63,7 +67,7 @@ async def put(
 
     With ``replace`` a later version takes the place of the earlier; without, the first one stands.
     """
-    columns = table.__table__.c
+    columns = inspect(table).local_table.c
     statement = (
         insert(table)
         .values(id=row_id, angler_id=angler_id, **values)
@@ -78,10 +82,10 @@ async def put(
         stored = (await session.execute(statement)).scalar_one_or_none()
     except IntegrityError as error:
         if "foreign key" in str(error.orig):
-            raise NotYours(table.__tablename__) from None
+            raise NotYours(str(inspect(table).local_table.name)) from None
         raise
     if stored is None:
-        raise NotYours(table.__tablename__)
+        raise NotYours(str(inspect(table).local_table.name))
 
 
 async def put_many(
@@ -136,14 +140,14 @@ async def known_changes(session: AsyncSession, ids: Collection[UUID]) -> dict[UU
 
 
 async def newest_changes(
-    session: AsyncSession, angler_id: UUID, records: Collection[UUID]
+    session: AsyncSession, angler_id: UUID, kind: str, records: Collection[UUID]
 ) -> dict[UUID, tuple[datetime, UUID, int]]:
-    """Return the order (time, device, sequence) of the writing that stands, of those of these records that have one."""
+    """Return the order (time, device, sequence) of the writing that stands, of those records of a kind that have one."""
     if not records:
         return {}
     statement = (
         select(Change.record, Change.at, Change.device, Change.sequence)
-        .where(Change.angler_id == angler_id, Change.record.in_(records))
+        .where(Change.angler_id == angler_id, Change.kind == kind, Change.record.in_(records))
         .ext(distinct_on(Change.record))
         .order_by(Change.record, Change.at.desc(), Change.device.desc(), Change.sequence.desc())
     )
@@ -164,7 +168,12 @@ async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: i
     statement = (
         select(func.min(Change.position))
         .join(Outing, Outing.id == Change.record)
-        .where(Change.angler_id == angler_id, Outing.angler_id == angler_id, Outing.ended_at.is_(None))
+        .where(
+            Change.angler_id == angler_id,
+            Outing.angler_id == angler_id,
+            Outing.ended_at.is_(None),
+            Outing.gone.is_(False),
+        )
     )
     first = (await session.execute(statement)).scalar_one_or_none()
     return newest if first is None else first - 1
@@ -241,7 +250,7 @@ async def outings(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[Outi
     statement = (
         select(Outing, Beat.name)
         .join(Beat, Beat.id == Outing.beat_id)
-        .where(Outing.angler_id == angler_id)
+        .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
         .order_by(Outing.started_at.desc())
     )
     return [(outing, beat) for outing, beat in (await session.execute(statement)).all()]
@@ -329,9 +338,43 @@ async def log_of(
     )
 
 
-async def gauges(session: AsyncSession) -> Sequence[Gauge]:
-    """Return every gauge of every angler, for the service's own round of reading them."""
-    return (await session.execute(select(Gauge).order_by(Gauge.id))).scalars().all()
+async def take_due_gauges(
+    session: AsyncSession, now: datetime, *, until: datetime, most: int
+) -> Sequence[UUID]:
+    """Take the gauges that are due, of whatever angler, for this process alone; those that answered last come first."""
+    due = (
+        select(Gauge.id)
+        .where(Gauge.url.is_not(None), or_(Gauge.due_at.is_(None), Gauge.due_at <= now))
+        .order_by(Gauge.failures, Gauge.due_at)
+        .limit(most)
+        .with_for_update(skip_locked=True)
+    )
+    return (await session.execute(select_taken(Gauge, Gauge.due_at, due, until))).scalars().all()
+
+
+async def take_due_weather(
+    session: AsyncSession, now: datetime, *, until: datetime, most: int
+) -> Sequence[UUID]:
+    """Take the rivers whose weather is due, for this process alone."""
+    due = (
+        select(River.id)
+        .where(River.weather_url.is_not(None), or_(River.weather_due_at.is_(None), River.weather_due_at <= now))
+        .order_by(River.weather_failures, River.weather_due_at)
+        .limit(most)
+        .with_for_update(skip_locked=True)
+    )  # fmt: skip
+    return (await session.execute(select_taken(River, River.weather_due_at, due, until))).scalars().all()
+
+
+def select_taken(
+    table: type[Gauge] | type[River],
+    column: InstrumentedAttribute[datetime | None],
+    due: Select[UUID],
+    until: datetime,
+) -> ReturningUpdate[UUID]:
+    """Return the statement that moves on when something is due, and says which."""
+    found = due.cte("due")
+    return update(table).where(table.id.in_(select(found.c.id))).values({column: until}).returning(table.id)
 
 
 async def gauge_of_river(session: AsyncSession, angler_id: UUID, river_id: UUID) -> Gauge | None:
@@ -349,12 +392,6 @@ async def rivers(session: AsyncSession, angler_id: UUID) -> Sequence[River]:
         .scalars()
         .all()
     )
-
-
-async def rivers_with_weather(session: AsyncSession) -> Sequence[UUID]:
-    """Return every river of every angler that has a weather source, for the service's own round of reading them."""
-    statement = select(River.id).where(River.weather_url.is_not(None)).order_by(River.id)
-    return (await session.execute(statement)).scalars().all()
 
 
 async def put_weather(session: AsyncSession, river_id: UUID, hours: Sequence[WeatherSample]) -> None:
@@ -387,34 +424,22 @@ async def weather(
     return (await session.execute(statement)).scalars().all()
 
 
-async def put_gauge_values(
-    session: AsyncSession, gauge_id: UUID, samples: Sequence[Sample], *, daily: bool
-) -> None:
-    """Store samples by COPY; a value that is there already is corrected."""
-    await session.execute(text("create temp table incoming (like gauge_value) on commit drop"))
+async def put_gauge_values(session: AsyncSession, gauge_id: UUID, rows: bytes, *, daily: bool) -> None:
+    """Store values by COPY, from rows of its text format; a value that is there already is corrected."""
+    columns = "parameter, at, value, worth, code"
+    await session.execute(
+        text(f"create temp table incoming on commit drop as select {columns} from gauge_value limit 0")  # noqa: S608
+    )
     raw = await (await session.connection()).get_raw_connection()
     assert raw.driver_connection is not None  # noqa: S101 - an open connection has one
-    await raw.driver_connection.copy_records_to_table(
-        "incoming",
-        records=(
-            (
-                gauge_id,
-                s.parameter,
-                daily,
-                s.at,
-                s.value,
-                s.worth,
-                "".join(filter(str.isprintable, s.code))[:40],
-            )
-            for s in samples
-        ),
-        columns=("gauge_id", "parameter", "daily", "at", "value", "worth", "code"),
-    )
+    await raw.driver_connection.copy_to_table("incoming", source=io.BytesIO(rows), format="text")
     await session.execute(
         text(
-            "insert into gauge_value select * from incoming on conflict (gauge_id, parameter, daily, at)"
+            f"insert into gauge_value (gauge_id, daily, {columns}) select :gauge, :daily, {columns} from incoming"  # noqa: S608
+            " on conflict (gauge_id, parameter, daily, at)"
             " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
-        )
+        ),
+        {"gauge": gauge_id, "daily": daily},
     )
     await session.execute(text("drop table incoming"))
 
@@ -519,12 +544,34 @@ async def fill_flows(session: AsyncSession, gauge: Gauge) -> None:
     )
 
 
-async def end_unfinished_imports(session: AsyncSession, *, message: str) -> None:
-    """Mark every import that has not ended as failed."""
+async def begin_import(
+    session: AsyncSession, angler_id: UUID, import_id: UUID, gauge_id: UUID, *, now: datetime
+) -> bool:
+    """Write down that an import begins; return False where one of this id has begun before."""
+    statement = insert(GaugeImport).values(
+        id=import_id, angler_id=angler_id, gauge_id=gauge_id, state="running", rows=0, share=0.0, message="",
+        started_at=now, alive_at=now,
+    )  # fmt: skip
+    made = await session.execute(statement.on_conflict_do_nothing().returning(GaugeImport.id))
+    return made.scalar_one_or_none() is not None
+
+
+async def running_imports(session: AsyncSession, angler_id: UUID) -> int:
+    """Return how many imports of an angler's have not ended."""
+    statement = select(func.count()).where(GaugeImport.angler_id == angler_id, GaugeImport.ended_at.is_(None))
+    return (await session.execute(statement)).scalar_one()
+
+
+async def end_silent_imports(
+    session: AsyncSession, angler_id: UUID, *, since: datetime, message: str
+) -> None:
+    """Mark as failed what has not ended, and has not been heard of since then."""
     await session.execute(
         update(GaugeImport)
-        .where(GaugeImport.ended_at.is_(None))
-        .values(state="failed", message=message, ended_at=func.now())
+        .where(
+            GaugeImport.angler_id == angler_id, GaugeImport.ended_at.is_(None), GaugeImport.alive_at < since
+        )
+        .values(state="failed", rows=0, message=message, ended_at=func.now())
     )
 
 
@@ -551,7 +598,7 @@ async def shared_with(session: AsyncSession, reader: str) -> Sequence[tuple[Shar
         .join(Angler, Angler.id == Share.angler_id)
         .outerjoin(Beat, Beat.id == Share.beat_id)
         .outerjoin(Outing, Outing.id == Share.outing_id)
-        .where(Share.reader == reader, Share.revoked_at.is_(None))
+        .where(Share.reader == reader, Share.revoked_at.is_(None), Outing.gone.is_not(True))
         .order_by(Share.shared_at.desc(), Share.id)
     )
     return [(one, owner, name) for one, owner, name in (await session.execute(statement)).all()]
@@ -575,14 +622,46 @@ async def revoke_share(session: AsyncSession, angler_id: UUID, share_id: UUID) -
     await session.flush()
 
 
-SECRET_TABLES = ("sign_in",)
+NOT_EXPORTED = {"sign_in": ("token_hash",), "account": ("hashed_password",)}
+"""Columns that open doors: they are nobody's to read, not even their owner's."""
 
 
 async def all_rows(session: AsyncSession, angler_id: UUID) -> dict[str, list[dict[str, Any]]]:
-    """Return every row that is an angler's, by table, but for the hashes of sessions."""
+    """Return every row that is an angler's, by table: the account and its sessions, and what files and gauges brought."""
+    tables = [(table, table.c.angler_id) for table in Base.metadata.sorted_tables if "angler_id" in table.c]
+    account = Base.metadata.tables["account"]
+    wanted = [
+        (table, select(table).where(owner == angler_id))
+        for table, owner in [*tables, (account, account.c.id)]
+    ]
+    for name, key, parent in (("gauge_value", "gauge_id", "gauge"), ("weather_hour", "river_id", "river")):
+        table, above = Base.metadata.tables[name], Base.metadata.tables[parent]
+        wanted.append(
+            (
+                table,
+                select(table).join(above, above.c.id == table.c[key]).where(above.c.angler_id == angler_id),
+            )
+        )
     found: dict[str, list[dict[str, Any]]] = {}
-    for table in Base.metadata.sorted_tables:
-        if "angler_id" in table.c and table.name not in SECRET_TABLES:
-            rows = await session.execute(select(table).where(table.c.angler_id == angler_id))
-            found[str(table.name)] = [{str(k): v for k, v in row.items()} for row in rows.mappings()]
+    for table, statement in wanted:
+        name = str(table.name)
+        hidden = NOT_EXPORTED.get(name, ())
+        rows = await session.execute(statement)
+        found[name] = [{str(k): v for k, v in row.items() if str(k) not in hidden} for row in rows.mappings()]
     return found
+
+
+async def count_of(session: AsyncSession, table: type[Owned], angler_id: UUID, *, but: UUID) -> int:
+    """Return how many rows of a table an angler has beside one."""
+    statement = select(func.count()).select_from(table).where(table.angler_id == angler_id, table.id != but)
+    return (await session.execute(statement)).scalar_one()
+
+
+async def blur(session: AsyncSession, angler_id: UUID, river_id: UUID, reader: str) -> Blur | None:
+    """Return how the places of a river are moved for a reader, if that was ever drawn."""
+    return await session.get(Blur, (angler_id, river_id, reader))
+
+
+async def draw_blur(session: AsyncSession, drawn: dict[str, Any]) -> None:
+    """Store how the places of a river are moved for a reader; what was drawn before stands."""
+    await session.execute(insert(Blur).values(**drawn).on_conflict_do_nothing())

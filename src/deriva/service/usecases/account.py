@@ -1,9 +1,9 @@
-"""Accounts: the library's manager on our tables, and what an angler does with an account.
+"""Accounts: making them, signing in and out, passwords, and leaving.
 
-Whether an address is known is never told apart from outside: not by the answer, and not by how long it takes.
+Whether an address is known is never told apart from outside: not by the answer, and not by how long it takes. No connection is
+held while a password is hashed or judged.
 """
 
-import asyncio
 import hashlib
 import secrets
 from dataclasses import dataclass
@@ -11,31 +11,24 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from fastapi.security import OAuth2PasswordRequestForm
-from fastapi_users import BaseUserManager, InvalidPasswordException, UUIDIDMixin
-from fastapi_users.exceptions import FastAPIUsersException
-from fastapi_users.password import PasswordHelper
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
-from zxcvbn import zxcvbn
 
 from deriva.service.schemas.account import SignUpIn
 from deriva.service.store import accounts, queries
+from deriva.service.store.accounts import hash_of
 from deriva.service.store.engine import Sessions
-from deriva.service.store.models import Account, Angler, Mail, SignIn
+from deriva.service.store.models import Account, Angler, SignIn
+from deriva.service.usecases import letters
+from deriva.service.usecases.passwords import hashed, judge, matches
 
 SESSION_DAYS = 30
 GRACE_DAYS = 14
-TICKET_S = 3600
-GUESSES_LOG10 = 8.0
-"""A password that a good guesser finds in fewer tries than ten to this is refused."""
+UNCONFIRMED = timedelta(days=1)
+"""An account that nobody confirms goes away, so that no address is taken by somebody else ..."""
 
-HASHER = PasswordHelper()
-
-
-async def hashed(password: str) -> str:
-    """Return what is stored of a password. It takes a core for a tenth of a second, in a thread of its own."""
-    return await asyncio.to_thread(HASHER.hash, password)
+UNCONFIRMED_BY_HAND = timedelta(days=14)
+"""... but where no letter is sent, whoever runs this needs the time to confirm it."""
 
 
 class NoDemo(LookupError):
@@ -43,19 +36,7 @@ class NoDemo(LookupError):
 
 
 class WrongSignIn(Exception):
-    """Address or password is not right; which, is not said."""
-
-
-class Unconfirmed(Exception):
-    """The password is right, but the address has not been confirmed."""
-
-
-class WeakPassword(Exception):
-    """The password would be guessed; ``why`` says by what."""
-
-    def __init__(self, why: str) -> None:
-        super().__init__(why)
-        self.why = why
+    """Address or password is not right, or the address is not confirmed; which, is not said."""
 
 
 class OldTicket(Exception):
@@ -64,6 +45,10 @@ class OldTicket(Exception):
 
 class SignUpClosed(Exception):
     """New accounts are not made here."""
+
+
+class NoLetters(Exception):
+    """Nothing here sends letters: a new password is asked for in person."""
 
 
 class TooMany(Exception):
@@ -87,12 +72,22 @@ SIGN_IN = Limit("sign in", 10, 15)
 """For one address from one place: who guesses from elsewhere does not keep its owner out ..."""
 
 SIGN_IN_ANY = Limit("sign in from anywhere", 100, 15)
-"""... but by guessing from many places at once."""
+"""... but by guessing from many places at once, and then not from a place where the owner has signed in before."""
 
 SIGN_IN_FROM = Limit("sign in from", 60, 15)
 SIGN_UP_FROM = Limit("sign up from", 10, 60)
 LETTER_TO = Limit("letter to", 4, 60)
+"""For one address from one place: a stranger does not use up its owner's ..."""
+
+LETTER_TO_ANY = Limit("letter to, asked for anywhere", 12, 60)
+"""... nor fill the owner's box."""
+
 LETTER_FROM = Limit("letter from", 20, 60)
+
+
+def _began(span_s: int, now: datetime) -> datetime:
+    """Return when the span of time that now lies in began."""
+    return datetime.fromtimestamp(now.timestamp() // span_s * span_s, UTC)
 
 
 async def limited(sessions: Sessions, limit: Limit, whom: str) -> None:
@@ -102,77 +97,35 @@ async def limited(sessions: Sessions, limit: Limit, whom: str) -> None:
     """
     now = datetime.now(UTC)
     span = limit.minutes * 60
-    began = datetime.fromtimestamp(now.timestamp() // span * span, UTC)
-    key = hashlib.sha256(f"{limit.name}\0{whom}".encode()).hexdigest()
+    began = _began(span, now)
     async with sessions.begin() as session:
-        count = await accounts.hit(session, key, began)
+        count = await accounts.hit(session, _key(limit.name, whom), began)
     if count > limit.most:
         raise TooMany(max(1, int((began + timedelta(seconds=span) - now).total_seconds())))
 
 
-class Manager(UUIDIDMixin, BaseUserManager[Account, UUID]):  # type: ignore[type-var] # mapped columns
-    """The library's manager, sending its tickets to the outbox of letters."""
-
-    reset_password_token_lifetime_seconds = TICKET_S
-    verification_token_lifetime_seconds = 24 * TICKET_S
-
-    def __init__(self, session: AsyncSession, secret: str, site: str) -> None:
-        super().__init__(accounts.Accounts(session), HASHER)
-        self.session, self.site = session, site
-        self.reset_password_token_secret = self.verification_token_secret = secret
-
-    async def validate_password(self, password: str, user: Any) -> None:  # noqa: ANN401 - the library's signature
-        """Refuse what would be guessed: common words, the address, the name."""
-        about = [getattr(user, "email", ""), getattr(user, "name", ""), "deriva"]
-        found = await asyncio.to_thread(zxcvbn, password[:72], user_inputs=[word for word in about if word])
-        if found["guesses_log10"] < GUESSES_LOG10:
-            raise InvalidPasswordException(found["feedback"]["warning"] or "It is easily guessed")
-
-    async def authenticate(self, credentials: OAuth2PasswordRequestForm) -> Account | None:
-        """Return the account of an address and its password, as the library does, but in a thread: others are answered."""
-        account = await self.user_db.get_by_email(credentials.username)
-        if account is None:
-            await hashed(credentials.password)  # as long as it takes for one that is known
-            return None
-        right, renewed = await asyncio.to_thread(
-            HASHER.verify_and_update, credentials.password, account.hashed_password
-        )
-        if not right:
-            return None
-        if renewed is not None:
-            await self.user_db.update(account, {"hashed_password": renewed})
-        return account
-
-    def letter(self, to: str, subject: str, text: str) -> None:
-        """Put a letter into the outbox."""
-        self.session.add(Mail(id=uuid7(), to=to, subject=subject, text=text))
-
-    async def on_after_forgot_password(self, user: Account, token: str, request: Any = None) -> None:  # noqa: ANN401, ARG002
-        """Send the ticket for a new password."""
-        text = (
-            f"A new password for Deriva was asked for. Choose it here within an hour:\n{self.site}/reset#{token}\n"
-            "If it was not you, do nothing."
-        )
-        self.letter(user.email, "A new password", text)
-
-    async def on_after_request_verify(self, user: Account, token: str, request: Any = None) -> None:  # noqa: ANN401, ARG002
-        """Send the ticket that confirms an address."""
-        text = (
-            f"Confirm this address for Deriva within a day:\n{self.site}/confirm#{token}\n"
-            "If it was not you, do nothing."
-        )
-        self.letter(user.email, "Confirm your address", text)
+def _key(name: str, whom: str) -> str:
+    return hashlib.sha256(f"{name}\0{whom}".encode()).hexdigest()
 
 
-def hash_of(token: str) -> str:
-    """Return what is stored of a session's token."""
-    return hashlib.sha256(token.encode()).hexdigest()
+def _at(email: str, place: str) -> str:
+    return _key("been here", f"{email} {place}")
 
 
-async def manager(session: AsyncSession, site: str) -> Manager:
-    """Return the manager, with the secret that all processes share."""
-    secret = await accounts.secret(session, "tickets", secrets.token_urlsafe(48))
-    return Manager(session, secret, site)
+async def limited_sign_in(sessions: Sessions, email: str, place: str) -> None:
+    """Count an attempt to sign in; raises :class:`TooMany`."""
+    await limited(sessions, SIGN_IN_FROM, place)
+    await limited(sessions, SIGN_IN, f"{email} {place}")
+    async with sessions.begin() as session:
+        known = await accounts.been_here(session, _at(email, place))
+    if not known:
+        await limited(sessions, SIGN_IN_ANY, email)
+
+
+async def limited_letter(sessions: Sessions, email: str, place: str) -> None:
+    """Count a letter that is asked for; raises :class:`TooMany`."""
+    await limited(sessions, LETTER_TO, f"{email} {place}")
+    await limited(sessions, LETTER_TO_ANY, email)
 
 
 async def _open(session: AsyncSession, angler: Angler, agent: str) -> str:
@@ -199,120 +152,126 @@ async def sign_in_demo(session: AsyncSession, agent: str) -> tuple[str, Angler]:
 
 
 async def sign_in(
-    session: AsyncSession, *, email: str, password: str, agent: str, site: str
+    sessions: Sessions, *, email: str, password: str, agent: str, place: str
 ) -> tuple[str, Angler]:
-    """Open a session for an address and its password; raises :class:`WrongSignIn` or :class:`Unconfirmed`."""
-    credentials = OAuth2PasswordRequestForm(username=email, password=password, scope="")
-    account = await (await manager(session, site)).authenticate(credentials)
-    if account is None or not account.is_active:
+    """Open a session for an address and its password; raises :class:`WrongSignIn`."""
+    async with sessions.begin() as session:
+        account = await accounts.by_email(session, email)
+    right = await matches(password, None if account is None else account.hashed_password)
+    if account is None or not right or not account.is_active or not account.is_verified:
         raise WrongSignIn
-    if not account.is_verified:
-        raise Unconfirmed
-    angler = await session.get_one(Angler, account.id)
-    return await _open(session, angler, agent), angler
-
-
-async def _make(keeper: Manager, asked: SignUpIn, *, verified: bool) -> Account:
-    password = asked.password.get_secret_value()
-    await _strong(keeper, password, asked)
-    angler = Angler(id=uuid7(), name=asked.name)
-    keeper.session.add(angler)
-    await keeper.session.flush()
-    return await keeper.user_db.create(
-        {
-            "id": angler.id,
-            "email": asked.email,
-            "hashed_password": await hashed(password),
-            "is_verified": verified,
-        }
-    )
-
-
-async def _strong(keeper: Manager, password: str, about: object) -> None:
-    try:
-        await keeper.validate_password(password, about)
-    except InvalidPasswordException as error:
-        raise WeakPassword(str(error.reason)) from None
+    async with sessions.begin() as session:
+        # gone, or with another password since it was looked up: the hash was checked for nothing
+        if not await accounts.still(session, account):
+            raise WrongSignIn
+        await accounts.was_here(session, _at(email, place))
+        angler = await session.get_one(Angler, account.id)
+        return await _open(session, angler, agent), angler
 
 
 async def sign_up(
-    session: AsyncSession, asked: SignUpIn, *, agent: str, site: str, is_open: bool, first: bool
+    sessions: Sessions, asked: SignUpIn, *, agent: str, place: str, is_open: bool, first: bool, posted: bool
 ) -> tuple[str, Angler] | None:
-    """Make an account. Others get a letter that confirms the address; the very first, where ``first`` allows it, is signed in.
+    """Make an account. The very first, where ``first`` allows it, is signed in; others are to be confirmed.
 
-    For an address that has an account already, the letter says so; the answer is the same, and as slow.
+    Where letters are ``posted`` one goes to the address: for an address that has an account already it says so; the answer is
+    the same, and as slow. Who signs up again before the address is confirmed takes the place of whoever did before.
     """
-    keeper = await manager(session, site)
-    await accounts.hold_first(session)
-    if first and not await accounts.any_account(session):
-        account = await _make(keeper, asked, verified=True)
-        angler = await session.get_one(Angler, account.id)
-        return await _open(session, angler, agent), angler
-    if not is_open:
+    async with sessions.begin() as session:
+        nobody = first and not await accounts.any_account(session)
+    if not nobody and not is_open:
         raise SignUpClosed
-    known = await keeper.user_db.get_by_email(asked.email)
-    if known is None:
-        await keeper.request_verify(await _make(keeper, asked, verified=False))
-        return None
-    await _strong(keeper, asked.password.get_secret_value(), asked)
-    await hashed(asked.password.get_secret_value())  # as long as it takes for a new one
-    if known.is_verified:
-        text = f"Somebody asked for an account for this address, which has one. Forgot the password? {site}/forgot"
-        keeper.letter(known.email, "You have an account", text)
-    else:
-        await keeper.request_verify(known)
+    await judge(asked.password.get_secret_value(), asked.email, asked.name)
+    hashed_password = await hashed(asked.password.get_secret_value())
+    async with sessions.begin() as session:
+        if nobody:
+            await accounts.hold_first(session)
+            nobody = not await accounts.any_account(session)
+            if not nobody and not is_open:
+                raise SignUpClosed
+        account = await _made(session, asked, hashed_password, verified=nobody)
+        if nobody:
+            await accounts.was_here(session, _at(asked.email, place))
+            angler = await session.get_one(Angler, account.id)
+            return await _open(session, angler, agent), angler
+        if posted:
+            about: letters.About = "known" if account.is_verified else "confirm"
+            letters.ask(session, about, to=account.email, account_id=account.id)
     return None
 
 
-async def confirm(session: AsyncSession, ticket: str, *, site: str) -> None:
+async def _made(session: AsyncSession, asked: SignUpIn, hashed_password: str, *, verified: bool) -> Account:
+    """Return the account of an address: a new one, one still unconfirmed with the new password, or the one there is."""
+    known = await accounts.by_email(session, asked.email, hold=True)
+    if known is None:
+        return await accounts.add(
+            session, uuid7(), email=asked.email, name=asked.name, hashed_password=hashed_password, verified=verified
+        )  # fmt: skip
+    if not known.is_verified:
+        known.hashed_password = hashed_password
+        angler = await session.get_one(Angler, known.id)
+        angler.name, angler.created_at = asked.name, datetime.now(UTC)
+        await accounts.void_tickets(session, known.id)
+        await session.flush()
+    return known
+
+
+async def confirm(session: AsyncSession, ticket: str) -> None:
     """Confirm an address by the ticket of its letter."""
-    try:
-        await (await manager(session, site)).verify(ticket)
-    except FastAPIUsersException:
-        raise OldTicket from None
-
-
-async def forgot(session: AsyncSession, email: str, *, site: str) -> None:
-    """Send a letter with a ticket for a new password, if there is an account; it takes as long if there is none."""
-    keeper = await manager(session, site)
-    account = await keeper.user_db.get_by_email(email)
-    if account is None or not account.is_active:
-        await hashed(email)
-        return
-    await keeper.forgot_password(account)
-
-
-async def reset(session: AsyncSession, ticket: str, password: str, *, site: str) -> None:
-    """Set a new password by the ticket of a letter; every session ends, and the address is confirmed by that."""
-    keeper = await manager(session, site)
-    try:
-        account = await keeper.reset_password(ticket, password)
-    except InvalidPasswordException as error:
-        raise WeakPassword(str(error.reason)) from None
-    except FastAPIUsersException:
-        raise OldTicket from None
+    account = await accounts.use_ticket(session, ticket, "confirm", datetime.now(UTC))
+    if account is None or account.is_verified:
+        raise OldTicket
     account.is_verified = True
-    await accounts.end_sessions(session, account.id)
+    await session.flush()
 
 
-async def _proven(session: AsyncSession, angler_id: UUID, password: str) -> Account:
-    account = await session.get(Account, angler_id)
-    if account is None:
-        raise WrongSignIn
-    right, _ = await asyncio.to_thread(HASHER.verify_and_update, password, account.hashed_password)
-    if not right:
+async def forgot(session: AsyncSession, email: str, *, posted: bool) -> None:
+    """Ask for a letter with a ticket for a new password, if there is an account; raises :class:`NoLetters`."""
+    if not posted:
+        raise NoLetters
+    account = await accounts.by_email(session, email)
+    if account is not None and account.is_active:
+        letters.ask(session, "reset", to=account.email, account_id=account.id)
+
+
+async def reset(sessions: Sessions, ticket: str, password: str) -> None:
+    """Set a new password by a ticket, once; every session ends, and the address is confirmed by that."""
+    now = datetime.now(UTC)
+    async with sessions.begin() as session:
+        found = await accounts.of_ticket(session, ticket, "reset", now)
+        name = "" if found is None else (await session.get_one(Angler, found.id)).name
+    if found is None:
+        raise OldTicket
+    await judge(password, found.email, name)
+    fresh = await hashed(password)
+    async with sessions.begin() as session:
+        account = await accounts.use_ticket(session, ticket, "reset", now)
+        if account is None:
+            raise OldTicket
+        account.hashed_password, account.is_verified = fresh, True
+        await accounts.end_sessions(session, account.id)
+
+
+async def _proven(sessions: Sessions, angler_id: UUID, password: str) -> Account:
+    async with sessions.begin() as session:
+        account = await session.get(Account, angler_id)
+    if account is None or not await matches(password, account.hashed_password):
         raise WrongSignIn
     return account
 
 
-async def change_password(
-    session: AsyncSession, angler: Angler, *, old: str, new: str, token: str, site: str
-) -> None:
-    """Change the password; every other session ends."""
-    account = await _proven(session, angler.id, old)
-    await _strong(await manager(session, site), new, account)
-    account.hashed_password = await hashed(new)
-    await accounts.end_sessions(session, angler.id, but=hash_of(token))
+async def change_password(sessions: Sessions, angler: Angler, *, old: str, new: str, token: str) -> None:
+    """Change the password, once for the old one; every other session ends."""
+    account = await _proven(sessions, angler.id, old)
+    await judge(new, account.email, angler.name)
+    fresh = await hashed(new)
+    async with sessions.begin() as session:
+        if not await accounts.still(session, account):
+            raise WrongSignIn
+        held = await session.get_one(Account, angler.id)
+        held.hashed_password = fresh
+        await accounts.void_tickets(session, angler.id)
+        await accounts.end_sessions(session, angler.id, but=hash_of(token))
 
 
 async def who(session: AsyncSession, token: str | None) -> Angler | None:
@@ -331,13 +290,13 @@ async def sign_out(session: AsyncSession, token: str) -> None:
     await queries.forget_token(session, hash_of(token))
 
 
-async def leave(session: AsyncSession, angler: Angler, password: str) -> datetime:
+async def leave(sessions: Sessions, angler_id: UUID, password: str) -> datetime:
     """Ask for everything to be removed once the grace is over; every session but the one that asks goes on until then."""
-    await _proven(session, angler.id, password)
-    angler = await session.get_one(Angler, angler.id)
-    angler.leaves_at = datetime.now(UTC) + timedelta(days=GRACE_DAYS)
-    await session.flush()
-    return angler.leaves_at
+    await _proven(sessions, angler_id, password)
+    async with sessions.begin() as session:
+        angler = await session.get_one(Angler, angler_id)
+        angler.leaves_at = datetime.now(UTC) + timedelta(days=GRACE_DAYS)
+        return angler.leaves_at
 
 
 async def stay(session: AsyncSession, angler_id: UUID) -> None:
@@ -356,9 +315,11 @@ async def change(session: AsyncSession, angler_id: UUID, changes: dict[str, Any]
     return angler
 
 
-async def tidy(sessions: Sessions) -> int:
-    """Forget what is over, and remove those who have left; return how many."""
+async def tidy(sessions: Sessions, *, posted: bool) -> int:
+    """Forget what is over, accounts that nobody confirmed among it, and remove those who have left; return how many."""
     async with sessions.begin() as session:
         now = datetime.now(UTC)
-        await accounts.tidy(session, now)
+        await accounts.tidy(
+            session, now, unconfirmed_since=now - (UNCONFIRMED if posted else UNCONFIRMED_BY_HAND)
+        )
         return await accounts.remove_leavers(session, now)

@@ -20,6 +20,7 @@ from deriva.service.schemas.advise import BoxModel, FlyModel, SituationModel
 from deriva.service.schemas.box import BoxItemIn, BoxItemOut, BoxOut, DryIn, FloatIn, MissingOut, NymphIn
 from deriva.service.store import queries
 from deriva.service.store.models import BoxItem
+from deriva.service.usecases.caps import within
 
 STILL_C = 10.0
 
@@ -51,6 +52,7 @@ async def put_item(
     session: AsyncSession, angler_id: UUID, item_id: UUID, item: BoxItemIn, *, now: datetime
 ) -> None:
     """Put a kind of fly or float in the box, or count it anew: what was lost before counts no more."""
+    await within(session, BoxItem, angler_id, item_id)
     values = {**_values(item), "counted_at": now, "gone": False}
     await queries.put(session, BoxItem, angler_id, item_id, values, replace=True)
 
@@ -63,7 +65,8 @@ async def drop_item(session: AsyncSession, angler_id: UUID, item_id: UUID) -> No
 
 
 async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
-    """Fill in a starter box: every kind of it that is not there yet."""
+    """Fill in a starter box: every kind of it that is not there yet. Two at once fill it once."""
+    await queries.hold_log(session, angler_id)
     there = {
         (one.kind, one.form, one.hook, one.bead_mm) for one in await queries.box_items(session, angler_id)
     }

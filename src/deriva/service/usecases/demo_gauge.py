@@ -39,7 +39,9 @@ async def seed_gauge(sessions: Sessions, angler: Angler, *, base: str) -> None:
         river = await session.get_one(River, river_id)
         river.weather_url = "/weather?start={start}&end={end}"
     async with httpx.AsyncClient() as client:
-        await read_all(sessions, client, sources=Sources(base))
+        await read_all(
+            sessions, client, sources=Sources(base), every_s=0.0
+        )  # due again as soon as the app runs
     async with sessions.begin() as session:
         await _past_readings(session, angler, gauge)
 

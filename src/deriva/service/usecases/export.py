@@ -10,7 +10,7 @@ from deriva import __version__
 from deriva.service.store import queries
 from deriva.service.store.models import Angler
 
-FORMAT = 1
+FORMAT = 2
 
 
 async def everything(session: AsyncSession, angler: Angler) -> dict[str, Any]:

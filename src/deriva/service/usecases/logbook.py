@@ -13,6 +13,7 @@ from deriva.core.ranges import FISH_LENGTH_MM
 from deriva.core.record.effort import rate
 from deriva.core.record.tally import LengthHow, Outcome, tally
 from deriva.core.record.weight import standard_weight, weight_spread
+from deriva.service.formats.names import named
 from deriva.service.schemas.log import (
     CatchOut,
     DriftLogOut,
@@ -68,6 +69,8 @@ async def list_outings(session: AsyncSession, angler_id: UUID) -> list[OutingOut
 async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> LedgerOut:
     """Return one outing in full: stops, settings, drifts and fish in the order that they came."""
     outing = await queries.get_owned(session, Outing, angler_id, outing_id)
+    if outing.gone:
+        raise queries.NotYours("outing")
     beat = await queries.get_owned(session, Beat, angler_id, outing.beat_id)
     settings, drifts, catches = await queries.log_of(session, angler_id, outing_id)
     fish: defaultdict[UUID, list[CatchOut]] = defaultdict(list)
@@ -125,8 +128,8 @@ CSV_COLUMNS = (
 )  # fmt: skip
 
 
-async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> str:
-    """Return an outing as CSV (RFC 4180), times in ISO 8601 with offset, units in the headers.
+async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> tuple[str, str]:
+    """Return an outing as CSV (RFC 4180), times in ISO 8601 with offset, units in the headers; and what to call the file.
 
     One row a drift; one that brought two fish has two rows with the same drift_id.
     """
@@ -147,4 +150,4 @@ async def ledger_csv(session: AsyncSession, angler_id: UUID, outing_id: UUID) ->
                             *(getattr(fish, name, None) for name in FISH),
                         )
                     )  # fmt: skip
-    return text.getvalue()
+    return text.getvalue(), named("outing", book.outing.beat, f"{book.outing.started_at:%Y-%m-%d-%H%M}")

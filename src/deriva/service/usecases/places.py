@@ -12,11 +12,12 @@ from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, River
 from deriva.service.schemas.river import GaugeOut
 from deriva.service.store import queries
 from deriva.service.store.engine import Sessions
-from deriva.service.store.models import Angler, Base, Beat, Gauge, Lie, River
+from deriva.service.store.models import Angler, Beat, Gauge, Lie, Owned, River
+from deriva.service.usecases.caps import within
 from deriva.service.usecases.river import refresh
 
 PlaceIn = RiverIn | GaugeIn | BeatIn | LieIn
-TABLES: dict[type[PlaceIn], type[Base]] = {RiverIn: River, GaugeIn: Gauge, BeatIn: Beat, LieIn: Lie}
+TABLES: dict[type[PlaceIn], type[Owned]] = {RiverIn: River, GaugeIn: Gauge, BeatIn: Beat, LieIn: Lie}
 
 
 async def put_place(
@@ -30,7 +31,9 @@ async def put_place(
         address = getattr(place, field, None)
         if address is not None:
             _allowed(sources, address, field)
-    await queries.put(session, TABLES[type(place)], angler_id, place_id, place.model_dump(), replace=True)
+    table = TABLES[type(place)]
+    await within(session, table, angler_id, place_id)
+    await queries.put(session, table, angler_id, place_id, place.model_dump(), replace=True)
 
 
 def _allowed(sources: Sources, address: str, field: str) -> None:

@@ -128,7 +128,14 @@ def write_build(asked: BuildIn) -> BuildOut:
 TOPS: dict[RigKind, str] = {"euro": "sighter", "indicator": "float", "dry_dropper": "dry"}
 
 
-def card_of(made: BuildOut, *, units: str) -> Card:
+def _head(asked: BuildIn, units: str) -> str:
+    """Return what a card is for: the lie, its beat, how deep it was, and the day."""
+    depth = f"{length(asked.situation.water.depth_m, units)} deep"
+    day = None if asked.on is None else f"{asked.on.day} {asked.on:%B %Y}"
+    return " · ".join(part for part in (asked.lie, asked.beat, depth, day) if part)
+
+
+def card_of(made: BuildOut, asked: BuildIn, *, units: str) -> Card:
     """Lay a build out as the rows of a card: each piece, and what is tied at its lower end."""
     rows: list[Row] = []
     waiting = list(made.tied)
@@ -151,4 +158,4 @@ def card_of(made: BuildOut, *, units: str) -> Card:
     below = sum(one.length_m for one in made.sections if "tippet" in one.name)
     answer = f"{made.tied[-1].words}, {length(below, units)} below the {TOPS[made.rig]}"
     foot = (*made.notes, made.colour, "Local rules and the fishery's word come first.")
-    return Card(made.name, answer, tuple(rows), foot)
+    return Card(made.name, _head(asked, units), answer, tuple(rows), foot)

@@ -4,12 +4,13 @@ import math
 from collections import defaultdict
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime, timedelta
+from functools import cache
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.advice.cautions import cautions
+from deriva.core.advice.cautions import cautions, heed
 from deriva.core.advice.food import signs
 from deriva.core.advice.lies import judge_lie, working_order
 from deriva.core.advice.situation import DECILE_Z, Situation
@@ -18,7 +19,7 @@ from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATU
 from deriva.core.water.appetite import moves
 from deriva.core.water.clarity import reaction_share, turbidity
 from deriva.core.water.light import Light
-from deriva.core.water.profile import BED_KS, current_speed, is_shallow_for_stones, mean_to_surface
+from deriva.core.water.profile import BED_KS, BedKind, current_speed, is_shallow_for_stones, mean_to_surface
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
 from deriva.core.water.window import window_across
@@ -36,6 +37,7 @@ from deriva.service.schemas.places import (
     BeatOut,
     BeatRules,
     CarriedOut,
+    HeedOut,
     LieOut,
     RatingPointOut,
     SeenOut,
@@ -199,6 +201,12 @@ def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
     )
 
 
+@cache
+def _heed(*, wading_allowed: bool) -> dict[BedKind, HeedOut]:
+    """Return what to mind over each bed; it does for every beat where wading is allowed, or is not."""
+    return {bed: HeedOut.model_validate(asdict(heed(bed, wading_allowed=wading_allowed))) for bed in BED_KS}
+
+
 CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s", "flow_class")
 """What holds for a whole beat on a day."""
 
@@ -258,6 +266,7 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
                 known.winds.get(beat.river_id),
             ),
             working=_working(lies[beat.id], known.lights[beat.river_id]),
+            heed=_heed(wading_allowed=beat.wading_allowed),
             lies=lies[beat.id],
         )
         for beat, river in beats

@@ -6,9 +6,11 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from typing import Protocol
 from uuid import UUID
 
 import httpx2 as httpx
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.today import STALE_H
@@ -17,9 +19,9 @@ from deriva.core.water.clarity import TURBIDITY_FNU, clarity
 from deriva.core.water.flow import WINDOW_DAYS, AgainstNormal, against_normal, same_days
 from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Seen, carry, fit_rating
 from deriva.core.water.light import Light
-from deriva.service.adapters.gauge import Sources, Unread, fetch, read_gauge
+from deriva.service.adapters.gauge import Rows, Sources, Unread, fetch, read_gauge
 from deriva.service.adapters.sun import sun_at
-from deriva.service.formats.weather import parse_weather
+from deriva.service.formats.weather import WeatherSample, parse_weather
 from deriva.service.store import queries
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Gauge, Reading, River
@@ -40,25 +42,56 @@ HISTORY_DAYS = 14
 
 FORETOLD = timedelta(days=2)
 
+LONGEST_PAUSE = timedelta(hours=6)
+AT_ONCE = 8
+MOST_A_ROUND = 200
+LOOK_EVERY_S = 30.0
 
-async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient, *, sources: Sources) -> None:
+
+class Reader(Protocol):
+    """Reads one source and stores what it says."""
+
+    __name__: str
+
+    async def __call__(
+        self,
+        sessions: Sessions,
+        which: UUID,
+        client: httpx.AsyncClient,
+        /,
+        *,
+        sources: Sources,
+        every_s: float,
+    ) -> None:
+        """Read it."""
+
+
+def _again_in(every_s: float, failures: int) -> timedelta:
+    """Return the pause before the next try: what fails again and again is asked ever more seldom."""
+    return min(LONGEST_PAUSE, timedelta(seconds=every_s * 2.0 ** min(failures, 12)))
+
+
+async def refresh(
+    sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
+) -> None:
     """Read a gauge and store what it says. Where it cannot be read the last good values stand, and the reason is kept."""
     async with sessions.begin() as session:
         gauge = await session.get(Gauge, gauge_id)
-        if gauge is None:
+        if gauge is None or gauge.url is None:
             return
         newest = await queries.newest_gauge_time(session, gauge_id, daily=False)
         newest_day = await queries.newest_gauge_time(session, gauge_id, daily=True)
     now = datetime.now(UTC)
     trouble: str | None = None
+    values: Rows | None = None
+    days: Rows | None = None
     try:
         since = newest - AGAIN if newest else now - timedelta(days=FIRST_DAYS)
-        samples = await read_gauge(
+        values = await read_gauge(
             client, sources.address(gauge.url), kind=gauge.format, since=since, until=now
         )
-        if any(sample.at > now + AHEAD for sample in samples):
+        if values.newest is not None and values.newest > now + AHEAD:
             raise Unread("the gauge's clock runs ahead of ours: nothing of what it said was taken")
-        days = []
         if gauge.daily_url and (newest_day is None or now - newest_day > timedelta(days=1.5)):
             since = newest_day - timedelta(days=3) if newest_day else now - timedelta(days=365.25 * YEARS)
             days = await read_gauge(
@@ -66,19 +99,28 @@ async def refresh(sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient,
             )
     except Unread as error:
         trouble = str(error)[:300]
-        log.warning("gauge %s: %s", gauge.name, error)
+        log.warning("gauge %s could not be read", gauge_id)
     async with sessions.begin() as session:
-        gauge = await session.get_one(Gauge, gauge_id)
-        gauge.tried_at, gauge.trouble = now, trouble
+        stored = await session.get(Gauge, gauge_id)
+        if stored is None:  # removed meanwhile
+            return
+        stored.tried_at, stored.trouble = now, trouble
+        stored.failures = 0 if trouble is None else stored.failures + 1
+        stored.due_at = now + _again_in(every_s, stored.failures)
         if trouble is None:
-            await queries.put_gauge_values(session, gauge_id, samples, daily=False)
-            await queries.put_gauge_values(session, gauge_id, days, daily=True)
-            await queries.fill_flows(session, gauge)
-            gauge.read_at = now
+            for rows, daily in ((values, False), (days, True)):
+                if rows is not None and rows.count:
+                    await queries.put_gauge_values(session, gauge_id, rows.text, daily=daily)
+            await queries.fill_flows(session, stored)
+            stored.read_at = now
+
+
+async def _weather(text: bytes) -> list[WeatherSample]:
+    return await asyncio.to_thread(parse_weather, text)
 
 
 async def refresh_weather(
-    sessions: Sessions, river_id: UUID, client: httpx.AsyncClient, *, sources: Sources
+    sessions: Sessions, river_id: UUID, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
 ) -> None:
     """Read a river's weather, seen and foretold, and store it; where it cannot be read the reason is kept."""
     async with sessions.begin() as session:
@@ -88,39 +130,56 @@ async def refresh_weather(
     now, trouble, hours = datetime.now(UTC), None, []
     try:
         hours = await fetch(
-            client, sources.address(river.weather_url), parse_weather,
+            client, sources.address(river.weather_url), _weather,
             what="the weather", since=now - timedelta(days=1), until=now + FORETOLD,
         )  # fmt: skip
     except Unread as error:
         trouble = str(error)[:300]
-        log.warning("weather of %s: %s", river.name, error)
+        log.warning("weather of river %s could not be read", river_id)
     async with sessions.begin() as session:
-        river = await session.get_one(River, river_id)
-        river.weather_trouble = trouble
+        stored = await session.get(River, river_id)
+        if stored is None:
+            return
+        stored.weather_trouble = trouble
+        stored.weather_failures = 0 if trouble is None else stored.weather_failures + 1
+        stored.weather_due_at = now + _again_in(every_s, stored.weather_failures)
         if trouble is None:
             await queries.put_weather(session, river_id, hours)
-            river.weather_read_at = now
+            stored.weather_read_at = now
 
 
-async def read_all(sessions: Sessions, client: httpx.AsyncClient, *, sources: Sources) -> None:
-    """Read every gauge and every river's weather once; one that fails holds up none."""
-    async with sessions.begin() as session:
-        gauges = [gauge.id for gauge in await queries.gauges(session)]
-        rivers = await queries.rivers_with_weather(session)
-    for read, ids in ((refresh, gauges), (refresh_weather, rivers)):
-        for one in ids:
+async def read_all(
+    sessions: Sessions, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
+) -> None:
+    """Read every gauge and every river's weather that is due, many at once; one that fails or hangs holds up none."""
+    turns = asyncio.Semaphore(AT_ONCE)
+
+    async def one(read: Reader, which: UUID) -> None:
+        async with turns:
             try:
-                await read(sessions, one, client, sources=sources)
-            except Exception:
-                log.exception("%s %s could not be stored", read.__name__, one)
+                await read(sessions, which, client, sources=sources, every_s=every_s)
+            except Exception as error:  # whatever it was, the others are read
+                log.error("%s %s could not be stored: %s", read.__name__, which, type(error).__name__)
+
+    now = datetime.now(UTC)
+    until = now + _again_in(every_s, 0)
+    async with sessions.begin() as session:
+        gauges = await queries.take_due_gauges(session, now, until=until, most=MOST_A_ROUND)
+        rivers = await queries.take_due_weather(session, now, until=until, most=MOST_A_ROUND)
+    await asyncio.gather(
+        *(one(refresh, which) for which in gauges), *(one(refresh_weather, which) for which in rivers)
+    )
 
 
 async def keep_reading(sessions: Sessions, *, sources: Sources, every_s: float) -> None:
     """Read every gauge and weather again and again, until cancelled."""
     async with httpx.AsyncClient(follow_redirects=False) as client:
         while True:
-            await read_all(sessions, client, sources=sources)
-            await asyncio.sleep(every_s)
+            try:
+                await read_all(sessions, client, sources=sources, every_s=every_s)
+            except (SQLAlchemyError, OSError) as error:
+                log.warning("a round of gauges failed: %s", type(error).__name__)
+            await asyncio.sleep(min(every_s, LOOK_EVERY_S))
 
 
 @dataclass(frozen=True)
@@ -134,6 +193,8 @@ class State:
     temperature_c: float | None
     turbidity_fnu: float | None
     normal: AgainstNormal | None
+    years: int
+    """Of its past that are known."""
     history: list[tuple[float, float]]
     """Day of the year and daily mean flow of earlier years, for the last days and this one, a week about each."""
 
@@ -177,6 +238,7 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
     history = [(_day(at), q) for at, q in past]
     value = flow.value if flow else None
     same = same_days(history, _day(now))
+    years = len({at.year for at, _ in past})
     return State(
         gauge=gauge,
         flow_m3_s=value,
@@ -184,9 +246,8 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
         flow_worth=flow.worth if flow else "missing",
         temperature_c=warm.value if warm and now - warm.at < timedelta(hours=STALE_H) else None,
         turbidity_fnu=dirt.value if dirt and now - dirt.at < timedelta(hours=STALE_H) else None,
-        normal=against_normal(FLOW_M3_S.clamp(value), same, years=len({at.year for at, _ in past}))
-        if value is not None
-        else None,
+        normal=against_normal(FLOW_M3_S.clamp(value), same, years=years) if value is not None else None,
+        years=years,
         history=history,
     )
 

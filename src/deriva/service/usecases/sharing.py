@@ -6,7 +6,9 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.errors import Impossible
 from deriva.core.record.blur import moved
+from deriva.service.schemas.places import BeatRules
 from deriva.service.schemas.sharing import (
     SharedBeatOut,
     SharedLieOut,
@@ -17,6 +19,7 @@ from deriva.service.schemas.sharing import (
 )
 from deriva.service.store import accounts, queries
 from deriva.service.store.models import Angler, Beat, Outing, River, Share
+from deriva.service.usecases.caps import within
 from deriva.service.usecases.logbook import ledger
 
 FINE = 1 << 24
@@ -27,18 +30,31 @@ def _drawn() -> float:
 
 
 async def share(session: AsyncSession, angler_id: UUID, share_id: UUID, asked: ShareIn) -> None:
-    """Share something of one's own, or change with whom. How places are moved stays as it was first drawn."""
-    values: dict[str, Any] = {
-        "reader": asked.reader, "beat_id": asked.beat_id, "outing_id": asked.outing_id, "blur_m": asked.blur_m,
-        "turn": _drawn(), "stretch": _drawn(), "revoked_at": None,
-    }  # fmt: skip
+    """Share something of one's own, or change with whom. Raises Impossible for another distance than before: two distances,
+    or two draws of one, would say where the place is.
+    """
     thing = Beat if asked.beat_id is not None else Outing
     wanted = asked.beat_id or asked.outing_id
     if wanted is None or not await queries.owned(session, thing, angler_id, {wanted}):
         raise queries.NotYours("beat or outing")
-    stored = await queries.put_many(
-        session, Share, angler_id, {share_id: values}, replace=True, keep=("turn", "stretch")
-    )
+    await within(session, Share, angler_id, share_id)
+    if asked.beat_id is not None and asked.blur_m > 0.0:
+        beat = await queries.get_owned(session, Beat, angler_id, asked.beat_id)
+        drawn = {
+            "angler_id": angler_id, "river_id": beat.river_id, "reader": asked.reader, "blur_m": asked.blur_m,
+            "turn": _drawn(), "stretch": _drawn(),
+        }  # fmt: skip
+        await queries.draw_blur(session, drawn)
+        stands = await queries.blur(session, angler_id, beat.river_id, asked.reader)
+        if stands is not None and stands.blur_m != asked.blur_m:
+            said = f"{stands.blur_m / 1000.0:g} km"
+            text = f"blur_m: this reader has the river {said} off: another distance would give its place away. Take {said}"
+            raise Impossible(text, field="blur_m")
+    values: dict[str, Any] = {
+        "reader": asked.reader, "beat_id": asked.beat_id, "outing_id": asked.outing_id, "blur_m": asked.blur_m,
+        "revoked_at": None,
+    }  # fmt: skip
+    stored = await queries.put_many(session, Share, angler_id, {share_id: values}, replace=True)
     if not stored:
         raise queries.NotYours("share")
 
@@ -76,17 +92,23 @@ async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBea
     beat = await queries.get_owned(session, Beat, owner, beat_id)
     river = await queries.get_owned(session, River, owner, beat.river_id)
     place: tuple[float | None, float | None] = (None, None)
+    drawn = await queries.blur(session, owner, river.id, share.reader)
     if river.latitude is not None and river.longitude is not None:
-        place = moved(
-            latitude=river.latitude, longitude=river.longitude, by_m=share.blur_m, turn=share.turn,
-            stretch=share.stretch,
-        )  # fmt: skip
+        if share.blur_m == 0.0:
+            place = (river.latitude, river.longitude)
+        elif drawn is not None:
+            place = moved(
+                latitude=river.latitude, longitude=river.longitude, by_m=drawn.blur_m, turn=drawn.turn,
+                stretch=drawn.stretch,
+            )  # fmt: skip
     readings = await queries.newest_readings(session, owner)
     lies = [lie for lie in await queries.lies(session, owner) if lie.beat_id == beat_id]
     return SharedBeatOut(
         name=beat.name,
         river=river.name,
+        rules=BeatRules.model_validate(beat.rules),
         rules_text=beat.rules_text,
+        wading_allowed=beat.wading_allowed,
         latitude=place[0],
         longitude=place[1],
         lies=[

@@ -12,14 +12,17 @@ from typing import Any
 from uuid import UUID
 
 from pydantic import BaseModel, ValidationError
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
 from deriva.service.schemas.base import Fault, faults_of_validation
 from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
+from deriva.service.schemas.places import LieIn
 from deriva.service.schemas.sync import ChangeOut, EventIn, Kind, RefusedOut, SyncIn, SyncOut, TakenOut
 from deriva.service.store import queries
 from deriva.service.store.models import Beat, Catch, Change, Drift, Lie, Outing, Owned, Reading, Setting, Stop
+from deriva.service.usecases.caps import Full, within
 from deriva.service.usecases.reading import reading_values
 
 CHANGES_AT_ONCE = 200
@@ -52,6 +55,7 @@ class Ledger:
 
 
 LEDGERS: dict[Kind, Ledger] = {
+    "lies": Ledger(LieIn, Lie, {"beat_id": Beat}, edited=True),
     "outings": Ledger(OutingIn, Outing, {"beat_id": Beat}, edited=True),
     "stops": Ledger(StopIn, Stop, {"outing_id": Outing, "lie_id": Lie}, edited=False),
     "settings": Ledger(SettingIn, Setting, {"stop_id": Stop}, edited=False),
@@ -93,10 +97,13 @@ async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> 
     return {"read_at": newest.at.isoformat(), **{name: getattr(newest, name) for name in CONDITIONS}}
 
 
-async def _values(session: AsyncSession, angler_id: UUID, entry: BaseModel) -> dict[str, Any]:
-    """Return the columns of a record."""
+async def _values(
+    session: AsyncSession, angler_id: UUID, entry: BaseModel, *, now: datetime
+) -> dict[str, Any]:
+    """Return the columns of a record. A reading was taken when it came in at the latest, whatever the device's clock says."""
     if isinstance(entry, ReadingIn):
-        return reading_values(entry)
+        values = reading_values(entry)
+        return values | {"at": min(values["at"], now)}
     values = {
         name: value.model_dump(mode="json", by_alias=True) if isinstance(value, BaseModel) else value
         for name, value in entry
@@ -107,7 +114,7 @@ async def _values(session: AsyncSession, angler_id: UUID, entry: BaseModel) -> d
 
 
 async def _store(
-    session: AsyncSession, angler_id: UUID, kind: Kind, writings: Sequence[_Writing]
+    session: AsyncSession, angler_id: UUID, kind: Kind, writings: Sequence[_Writing], *, now: datetime
 ) -> tuple[list[_Writing], list[RefusedOut]]:
     """Store what stands of some writings of one kind; return those that were taken, and those that were not."""
     ledger = LEDGERS[kind]
@@ -127,9 +134,17 @@ async def _store(
         before = newest.setdefault(one.event.record, one)
         if (one.order > before.order) == ledger.edited:  # what is never edited stands as it was first written
             newest[one.event.record] = one
-    standing = await queries.newest_changes(session, angler_id, newest)
+    standing = await queries.newest_changes(session, angler_id, kind, newest)
+    full = await _full(session, angler_id, ledger.table, newest)
+    refused += [
+        RefusedOut(id=one.event.id, faults=[Fault(code="FULL", field=None, message=full)])
+        for one in taken
+        if full is not None
+    ]
+    if full is not None:
+        return [], refused
     winners = {
-        record: await _values(session, angler_id, one.entry)
+        record: await _values(session, angler_id, one.entry, now=now)
         for record, one in newest.items()
         if record not in standing or one.order > standing[record]
     }
@@ -146,6 +161,18 @@ async def _store(
     return [one for one in taken if one.event.record not in lost], refused
 
 
+async def _full(
+    session: AsyncSession, angler_id: UUID, table: type[Owned], records: Iterable[UUID]
+) -> str | None:
+    """Return what is said where an angler has as many of a kind as there may be."""
+    try:
+        for record in records:
+            await within(session, table, angler_id, record)
+    except Full as error:
+        return str(error)
+    return None
+
+
 def _to_the_millisecond(at: datetime) -> datetime:
     """Drop what a browser's clock cannot hold, so that a device orders writings as the service does."""
     return at.replace(microsecond=at.microsecond // 1000 * 1000)
@@ -156,10 +183,21 @@ async def take(
 ) -> tuple[list[TakenOut], list[RefusedOut], int]:
     """Take in what a device wrote; return what was taken, what was refused, and the position of the newest change.
 
-    The angler's row is held meanwhile, so that two devices take turns.
+    The angler's row is held meanwhile, so that two devices take turns. Somebody else may be writing a change or a row under
+    the same id: then it is looked at again, and found to be another's.
     """
-    position = await queries.hold_log(session, angler_id)
     events = list(events)
+    try:
+        async with session.begin_nested():
+            return await _take(session, angler_id, device, events, now=now)
+    except IntegrityError:
+        return await _take(session, angler_id, device, events, now=now)
+
+
+async def _take(
+    session: AsyncSession, angler_id: UUID, device: UUID, events: Sequence[EventIn], *, now: datetime
+) -> tuple[list[TakenOut], list[RefusedOut], int]:
+    position = await queries.hold_log(session, angler_id)
     known = await queries.known_changes(session, {event.id for event in events})
     taken: list[TakenOut] = []
     refused: list[RefusedOut] = []
@@ -186,7 +224,7 @@ async def take(
     fresh: list[_Writing] = []
     for kind in LEDGERS:
         if kind in by_kind:
-            stored, not_stored = await _store(session, angler_id, kind, by_kind[kind])
+            stored, not_stored = await _store(session, angler_id, kind, by_kind[kind], now=now)
             fresh += stored
             refused += not_stored
     fresh.sort(key=lambda one: one.event.sequence)

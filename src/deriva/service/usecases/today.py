@@ -9,9 +9,18 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.advice.hours import THUNDER, Best, Hour, best_hours, carry_temperature, keenness, warming
 from deriva.core.advice.sky import light_words, sky_words, wind_words
-from deriva.core.advice.today import STORM, Crossing, Sky, day_cautions, rules_cautions, sentence, way_caution
+from deriva.core.advice.today import (
+    STORM,
+    Crossing,
+    MonthDay,
+    Sky,
+    day_cautions,
+    rules_cautions,
+    sentence,
+    way_caution,
+)
 from deriva.core.water.appetite import KNEELING_M, STANDING_M, WADED_M, standoff
-from deriva.core.water.flow import AgainstNormal, Trend, quantile, recession, same_days, trend
+from deriva.core.water.flow import LEAST_YEARS, AgainstNormal, Trend, quantile, recession, same_days, trend
 from deriva.service.adapters.sun import sun_day
 from deriva.service.formats.samples import Parameter
 from deriva.service.schemas.places import BeatOut, BeatRules
@@ -63,9 +72,19 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
     normal = state.normal if state else None
     ahead = _ahead(river, beat, hours, past, now=now)
     light = _light_out(river, beat, hours, now=now)
-    best = best_hours([hour for hour, _ in ahead], beat.species)
     mine = next(one for one in await list_beats(session, angler) if one.id == beat_id)
     rules = _rules(beat, river, now=now)
+    closed = _closed(beat, river, now=now)
+    best = None if closed else best_hours([hour for hour, _ in ahead], beat.species)
+    lacking = max(0, LEAST_YEARS - state.years) if state and normal is None else 0
+    says = sentence(
+        normal,
+        moving,
+        clarity_m=clarity_m,
+        temperature_c=temperature_c,
+        warming_c=warms,
+        years_lacking=lacking,
+    )
     cautions = day_cautions(
         normal,
         moving,
@@ -79,6 +98,7 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         gauge=_gauge_out(state),
         flow=_flow_out(state, now) if state else None,
         normal=_normal_out(normal),
+        years_lacking=lacking,
         trend=TrendOut(per_h=moving.per_h, direction=moving.direction) if moving else None,
         recession=_recession_out(flows, normal, moving),
         hydrograph=_hydrograph(flows, state.history) if state else [],
@@ -92,7 +112,9 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         ahead=[out.model_copy(update={"best": best is not None and best.holds(hour)}) for hour, out in ahead],
         best=_best_out(best, now=now, dark=light.dark if light else None),
         warming_c=warms,
-        sentence=sentence(normal, moving, clarity_m=clarity_m, temperature_c=temperature_c, warming_c=warms),
+        sentence=rules[0]
+        if closed
+        else says,  # what may not be fished is said before what it would fish like
         cautions=list(cautions),
         urgent=[text for text in cautions if text == STORM or text in rules],
     )
@@ -111,14 +133,21 @@ async def _hourly(
     return await queries.hourly(session, state.gauge.id, parameter, since=since, until=now)
 
 
-def _rules(beat: Beat, river: River, *, now: datetime) -> tuple[str, ...]:
-    """Return what the rules of the beat forbid today; the day turns with the sun over the river."""
+def _day(river: River, now: datetime) -> MonthDay:
+    """Return the day of the year over a river: it turns with the sun there."""
     there = now + timedelta(hours=(river.longitude or 0.0) / SUN_DEG_PER_H)
-    return rules_cautions(
-        BeatRules.model_validate(beat.rules).season(),
-        (there.month, there.day),
-        wading_allowed=beat.wading_allowed,
-    )
+    return there.month, there.day
+
+
+def _closed(beat: Beat, river: River, *, now: datetime) -> bool:
+    season = BeatRules.model_validate(beat.rules).season()
+    return season is not None and not season.is_open(_day(river, now))
+
+
+def _rules(beat: Beat, river: River, *, now: datetime) -> tuple[str, ...]:
+    """Return what the rules of the beat forbid today, a closed day first."""
+    season = BeatRules.model_validate(beat.rules).season()
+    return rules_cautions(season, _day(river, now), wading_allowed=beat.wading_allowed)
 
 
 def _way(mine: BeatOut, beat: Beat) -> tuple[str, ...]:

@@ -66,7 +66,7 @@ function Who({ angler }: { angler: Angler }) {
         Units, home river, school
       </Button>
       {changing && (
-        <AskOnce angler={angler} title="Units, home river, school" onClose={() => setChanging(false)} />
+        <AskOnce angler={angler} title="Units, home river, school" open onClose={() => setChanging(false)} />
       )}
       {signOut.isError && <Trouble error={signOut.error} />}
       <Button className="mt-2 w-full" onClick={() => signOut.mutate()} disabled={signOut.isPending}>

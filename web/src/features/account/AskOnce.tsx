@@ -16,10 +16,13 @@ const UNITS = [
 export function AskOnce({
   angler,
   title = "Before you start",
+  open = false,
   onClose,
 }: {
   angler: Angler;
   title?: string;
+  /** Whether the schools are in sight at once; before the first river is seen they wait. */
+  open?: boolean;
   onClose?: () => void;
 }) {
   const schools = useSchools();
@@ -30,19 +33,26 @@ export function AskOnce({
   const after = { onSuccess: () => onClose?.() };
   const done = () => store.mutate({ units, home_river: river.trim(), school, asked: true }, after);
   return (
-    <Sheet title={title} open onClose={() => store.mutate({ asked: true }, after)}>
+    <Sheet title={title} open onClose={done}>
       <Choice label="Units" value={units} options={UNITS} onChange={setUnits} />
       <TextField label="Home river" value={river} onChange={setRiver} />
-      <p className="text-soft">Practitioners disagree, and all of them catch fish. Which side are you on?</p>
-      {schools.data?.map((one) => (
-        <Choice
-          key={one.question}
-          label={one.asks}
-          value={school[one.question] as string}
-          options={one.sides.map((side) => [side.value, side.name] as const)}
-          onChange={(value) => setSchool({ ...school, [one.question]: value } as School)}
-        />
-      ))}
+      <details open={open} className="rounded-xl border border-line p-3">
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+          Where practitioners disagree (can wait)
+        </summary>
+        <div className="space-y-4">
+          <p className="text-soft">All of them catch fish. Which side are you on?</p>
+          {schools.data?.map((one) => (
+            <Choice
+              key={one.question}
+              label={one.asks}
+              value={school[one.question] as string}
+              options={one.sides.map((side) => [side.value, side.name] as const)}
+              onChange={(value) => setSchool({ ...school, [one.question]: value } as School)}
+            />
+          ))}
+        </div>
+      </details>
       {store.isError && <Trouble error={store.error} />}
       <Button look="main" className="w-full" onClick={done}>
         Done

@@ -6,7 +6,16 @@ import { faultOf, Rest, TextField } from "../setup/fields";
 type Mode = "in" | "up" | "forgot";
 
 /** Typed at home: address and password, a new account, or a way back to one. */
-export function SignIn({ first, signUp }: { first: boolean; signUp: boolean }) {
+export function SignIn({
+  first,
+  signUp,
+  letters,
+}: {
+  first: boolean;
+  signUp: boolean;
+  /** Whether letters are sent from here; where none are, whoever runs this opens the door. */
+  letters: boolean;
+}) {
   const [mode, setMode] = useState<Mode>(first ? "up" : "in");
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
@@ -66,17 +75,24 @@ export function SignIn({ first, signUp }: { first: boolean; signUp: boolean }) {
       )}
       {letter && (
         <p role="status" className="rounded-lg bg-paper p-3 font-semibold">
-          A letter is on its way to {email}, if it can be. Follow its link.
+          {letters
+            ? `A letter is on its way to ${email}, if it can be. Follow its link.`
+            : "Your account is made and waits to be confirmed by whoever runs this. Ask them: no letters are sent from here."}
         </p>
       )}
       <Rest error={error} fields={["name", "email", "password"]} />
       <Button look="main" type="submit" className="w-full text-lg" disabled={asked.isPending}>
         {mode === "in" ? "Sign in" : mode === "up" ? "Make it" : "Send the letter"}
       </Button>
+      {!first && !letters && mode === "in" && (
+        <p className="text-sm text-soft">
+          Password forgotten? No letters are sent from here: whoever runs this makes you a link.
+        </p>
+      )}
       {!first && (
-        <div className="grid grid-cols-2 gap-2">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
           {mode !== "in" && <Button onClick={() => turn("in")}>Sign in instead</Button>}
-          {mode !== "forgot" && <Button onClick={() => turn("forgot")}>Password forgotten</Button>}
+          {mode !== "forgot" && letters && <Button onClick={() => turn("forgot")}>Password forgotten</Button>}
           {mode === "in" && signUp && <Button onClick={() => turn("up")}>Make an account</Button>}
         </div>
       )}

@@ -19,7 +19,9 @@ export function BankColumn({
   belief: Coaching["depth_belief_m"] | undefined;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>();
-  const column = useColumn(situation).data;
+  const asked = useColumn(situation);
+  // the column of another water is no picture of this one
+  const column = asked.isPlaceholderData && asked.fetchStatus !== "fetching" ? undefined : asked.data;
   const phone = width < 520;
   const water = phone ? 90 : 290;
   const air = phone ? 30 : 64;
@@ -33,7 +35,7 @@ export function BankColumn({
       }
     : null;
   return (
-    <div ref={ref} className="mt-1 min-h-34 overflow-hidden rounded-2xl bg-paper">
+    <div ref={ref} className="mt-1 h-35 overflow-hidden rounded-2xl bg-paper lg:h-93">
       {column && frame && width > 0 && (
         <svg
           width={width}

@@ -8,44 +8,71 @@ import {
   type Ranked,
   type ReadingIn,
   Refused,
+  type Situation,
 } from "../../api/client";
 import { useAdvice, useCoach, useHung, useToday } from "../../api/hooks";
-import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { AgainWords, type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeys } from "../../app/shortcuts";
 import { useKeptAngler } from "../../local/angler";
-import { NotHere, wake } from "../../local/engine";
-import { take, tuningOf, useInHand } from "../../local/inhand";
-import { type Log, useLog } from "../../local/logbook";
+import { wake } from "../../local/engine";
+import { take, tuningOf, useLastInHand, useOnRod } from "../../local/inhand";
+import { type Log, readLog, useEndedLately, useLog } from "../../local/logbook";
 import { flush } from "../../local/outbox";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
+import type { Again } from "../../local/standing";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { baseOf, changed, idFor } from "../read/base";
 import { BankColumn } from "./BankColumn";
+import { NO_ROOM, Saved, Word } from "./BankWord";
 import { BubbleSheet } from "./BubbleSheet";
 import { CatchSheet } from "./CatchSheet";
 import { ChangeSheet } from "./ChangeSheet";
-import { CoachDo, CoachWhy, changes } from "./CoachLine";
+import { CoachWhy, changes } from "./CoachLine";
+import { EndSheet } from "./EndSheet";
+import { heed, useHeeded } from "./heeded";
 import { LaneStrip, type Spot } from "./LaneStrip";
+import { LatestSheet } from "./LatestSheet";
 import { StopAndRead } from "./StopAndRead";
 import { useAwake } from "./useAwake";
-import { end, observe, start, tap, undo } from "./useBank";
+import { changeOuting, end, observe, start, tap, undo } from "./useBank";
 
-export const BankScreen = () => <WithLie>{(at) => <WithRig key={at.lie.id} {...at} />}</WithLie>;
+export const BankScreen = () => (
+  <WithLie
+    afresh={(at) =>
+      at.situation ? (
+        <WithRig key={at.lie.id} {...at} situation={at.situation} />
+      ) : (
+        <Trouble error={new Error("How fast it runs is still being worked out. Type the speed on Read.")} />
+      )
+    }
+  >
+    {(at) => <WithRig key={at.lie.id} {...at} again={null} />}
+  </WithLie>
+);
 
-/** The rig in hand, or else the one that the advisor puts first. */
-function WithRig(at: AtLie) {
-  const kept = useKeptAngler();
-  const inHand = useInHand(at.lie.id);
+type At = AtLie & { again: Again | null };
+
+/** The rig on the rod, or else the one that the advisor puts first; where nothing can be asked, what was last chosen anywhere. */
+function WithRig(at: At) {
+  const angler = useKeptAngler()?.id; // logging goes on when the session has ended
+  const rod = useOnRod(at.lie.id);
+  const last = useLastInHand();
   const advice = useAdvice(at.situation);
-  const best = advice.data?.ranked[0];
+  const best = at.again ? undefined : advice.data?.ranked[0];
   useEffect(() => {
-    if (inHand === null && best) take(at.lie.id, best);
-  }, [inHand, best, at.lie.id]);
-  const angler = kept?.id; // logging goes on when the session has ended
-  if (inHand && angler)
-    return <Bank {...at} inHand={inHand} angler={angler} cautions={advice.data?.cautions ?? []} />;
+    if (rod === null && best) void take(at.lie.id, best);
+  }, [rod, best, at.lie.id]);
+  const silent = at.again !== null || advice.fetchStatus === "paused" || advice.isError;
+  const known = advice.data?.ranked.find((one) => one.rig === rod?.rig)?.limits ?? null;
+  const inHand =
+    (rod && { ...rod, limits: rod.limits ?? known }) ??
+    (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
+  const cautions = at.again
+    ? [...at.again.cautions, "Local rules and the fishery's word come first."]
+    : (advice.data?.cautions ?? []);
+  if (inHand && angler) return <Bank {...at} inHand={inHand} angler={angler} cautions={cautions} />;
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   return <Working what="Taking up the rig" />;
 }
@@ -81,6 +108,9 @@ const RIG: Record<Ranked["rig"], string> = {
 /** What nobody should start on without having read it. */
 const GRAVE = /^(Stop|Do not|Closed|Thunder|Spate)/;
 
+/** So many of the last drifts are in sight, each in a place of its own. */
+const SIGNS = 12;
+
 const SIGN: Record<Outcome, string> = {
   clean: "·",
   tick: "t",
@@ -90,13 +120,22 @@ const SIGN: Record<Outcome, string> = {
   lost_fly: "L",
 };
 
-/** The drifts of the stop with the rig in hand, as the coach is asked; null before the first. */
-function fishedSoFar(log: Log | undefined, inHand: InHand): CoachIn | null {
+/**
+ * The drifts of the stay with the rig in hand, as the coach is asked; null before the first. Those that a depth was learned from
+ * are left out once it is what is believed: they would count twice.
+ */
+function fishedSoFar(
+  log: Log | undefined,
+  inHand: InHand,
+  situation: Situation,
+  learnedAt: string | null,
+): CoachIn | null {
   if (!log?.stop || log.drifts.length === 0) return null;
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
   const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
     if (set?.rig !== inHand.rig) return [];
+    if (learnedAt && Date.parse(body.at) <= Date.parse(learnedAt)) return [];
     const { depth_setting_m, point_bead_mm } = set;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
@@ -106,37 +145,41 @@ function fishedSoFar(log: Log | undefined, inHand: InHand): CoachIn | null {
       },
     ];
   });
-  return {
-    situation: log.stop.body.situation,
-    rig: inHand.rig,
-    drifts,
-    tuning: tuningOf(inHand.rig, inHand.setup),
-  };
+  return { situation, rig: inHand.rig, drifts, tuning: tuningOf(inHand.rig, inHand.setup) };
 }
+
+/** What a caution is about, without its numbers: it is to be read once, and again when it is another. */
+const about = (text: string): string => text.split(/[:⟦]/)[0] ?? text;
 
 function Bank({
   lie,
   beat,
   situation,
+  again,
   inHand,
   angler,
   cautions,
-}: AtLie & { inHand: InHand; angler: string; cautions: string[] }) {
+}: At & { inHand: InHand; angler: string; cautions: string[] }) {
   const { show } = useUnits();
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
+  const ended = useEndedLately(angler, beat.id);
+  const lastRead = again?.reading ?? lie.reading;
+  const readAt = lastRead?.at;
+  const standing = log?.stop && !(readAt && Date.parse(readAt) > Date.parse(log.stop.body.at));
+  const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
+  const water = standing && log?.stop ? log.stop.body.situation : situation;
   const hung = useHung(situation, tuningOf(inHand.rig, inHand.setup));
-  const coach = useCoach(fishedSoFar(log, inHand));
+  const coach = useCoach(fishedSoFar(log, inHand, water, learnedAt));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
-  const [changing, setChanging] = useState(false);
+  const [sheet, setSheet] = useState<"change" | "coach" | "time" | "latest" | "end" | null>(null);
   const [keptDepth, setKeptDepth] = useState<number | null>(null);
-  const [timing, setTiming] = useState(false);
   const [reading, setReading] = useState(false);
   const [moved, setMoved] = useState<Spot | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const busy = useRef(Promise.resolve());
-  const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand };
+  const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand, readAt };
   const fishing = Boolean(log?.outing && log.stop);
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;
@@ -144,23 +187,31 @@ function Bank({
   const grave = [...new Set([...(today.data?.urgent ?? []), ...cautions.slice(0, -1)])].filter((text) =>
     GRAVE.test(text),
   );
-  const begin = () => {
-    setReading(false);
-    void askToKeep().catch(() => false);
-    act(() => start(bank));
-  };
-  /** Write down what was seen, on top of the reading of the day. */
-  const seen = (change: Partial<ReadingIn>) => {
-    const { reading: before } = lie;
-    if (!before) return;
-    act(() => observe(angler, idFor(lie, before), changed(baseOf(lie, situation, before), change)));
-  };
+  const heeded = useHeeded(log?.outing?.id);
+  const unheeded = fishing && heeded !== undefined && grave.some((text) => !heeded.includes(about(text)));
   // taps queue up behind each other and are never dropped; what cannot be kept is said
   const act = (action: () => Promise<unknown>) => {
     busy.current = busy.current.then(action).then(
       () => setTrouble(null),
       (error: unknown) => setTrouble(error),
     );
+  };
+  const begin = () => {
+    setReading(false);
+    void askToKeep().catch(() => false);
+    act(async () => {
+      if (!fishing) await start(bank);
+      await heed((await readLog(angler, lie.id)).outing?.id, grave.map(about));
+    });
+  };
+  /** Write down what was seen, on top of the reading of the day. */
+  const seen = (change: Partial<ReadingIn>) => {
+    const { reading: before } = lie;
+    if (again) {
+      const { at: _at, ...base } = again.reading;
+      act(() => observe(angler, again.id, changed(base, change)));
+    } else if (before)
+      act(() => observe(angler, idFor(lie, before), changed(baseOf(lie, situation, before), change)));
   };
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
@@ -185,8 +236,11 @@ function Bank({
   const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);
   const advised = log.drifts.length > 0 && !mute ? coach.data : undefined;
+  const signs = log.drifts.slice(-SIGNS).map((drift) => SIGN[drift.body.outcome]);
+  const learned =
+    lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
   return (
-    <div className="grid gap-1 lg:grid-cols-2 lg:gap-6">
+    <div className="grid grid-cols-1 gap-1 lg:grid-cols-2 lg:gap-6">
       <div>
         <div className="max-lg:sr-only">
           <LieTitle lie={lie} beat={beat} />
@@ -195,60 +249,59 @@ function Bank({
           {RIG[inHand.rig]} · {show(inHand.point_bead_mm, "bead")} · {show(inHand.depth_setting_m, "m")}
         </h1>
         <BankColumn situation={situation} picture={hung.data?.picture} belief={advised?.depth_belief_m} />
-        <p className="mt-1 flex min-h-14 flex-wrap items-center gap-x-3" aria-live="polite">
-          <b>
-            {log.drifts.length} {log.drifts.length === 1 ? "drift" : "drifts"} here
-          </b>
-          <span
-            role="img"
-            className="font-mono text-lg tracking-widest"
-            aria-label={log.drifts
-              .slice(-12)
-              .map((d) => d.body.outcome.replace("_", " "))
-              .join(", ")}
+        <div
+          className="mt-1 grid h-14 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
+          aria-live="polite"
+        >
+          <button
+            type="button"
+            className="min-h-14 text-left font-bold underline decoration-line underline-offset-4"
+            disabled={!log.outing}
+            onClick={() => setSheet("latest")}
           >
-            {log.drifts
-              .slice(-12)
-              .map((drift) => SIGN[drift.body.outcome])
-              .join("")}
-          </span>
-          {log.catches.length > 0 && <span>{log.catches.length} in the book</span>}
-          {fishing && (
-            <Button
-              disabled={log.drifts.length === 0}
-              onClick={takeBack}
-              className="ml-auto flex items-center justify-center gap-2 px-3"
+            {`${log.drifts.length} ${log.drifts.length === 1 ? "drift" : "drifts"} here`}
+          </button>
+          <div className="min-w-0 overflow-hidden leading-tight">
+            <div
+              role="img"
+              className="grid grid-cols-6 text-center font-mono leading-4"
+              aria-label={log.drifts
+                .slice(-SIGNS)
+                .map((d) => d.body.outcome.replace("_", " "))
+                .join(", ")}
             >
-              <Undo2 aria-hidden size={20} /> Undo
-            </Button>
-          )}
-        </p>
-        {log.refused.length > 0 && (
-          <Trouble
-            error={
-              new Error(
-                `The service refused ${log.refused.length}: ${log.refused[0]?.refused}. It is kept on this device.`,
-              )
-            }
-          />
-        )}
-        {trouble !== null && (
-          <Trouble error={new Error("This device could not keep that tap. Free some space and tap again.")} />
-        )}
+              {Array.from({ length: SIGNS }, (_, k) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a place, whatever stands in it
+                <span key={k} className="overflow-hidden">
+                  {signs[k] ?? "\u00a0"}
+                </span>
+              ))}
+            </div>
+            <div className="h-5 truncate text-sm">
+              {log.catches.length > 0 && `${log.catches.length} in the book`}
+            </div>
+          </div>
+          <Button
+            disabled={!fishing || log.drifts.length === 0}
+            onClick={takeBack}
+            className={`flex items-center justify-center gap-2 px-3 ${fishing ? "" : "invisible"}`}
+          >
+            <Undo2 aria-hidden size={20} /> Undo
+          </Button>
+        </div>
       </div>
       <div className="space-y-2 lg:space-y-3">
         {fishing ? (
           <>
-            {advised && (
-              <CoachDo coaching={advised} busy={coach.isPlaceholderData} onChange={() => setChanging(true)} />
-            )}
-            {mute && (
-              <p className="px-1 text-soft">
-                {coach.error instanceof NotHere
-                  ? "The coach was not taken along: it needs signal. The taps are kept for it."
-                  : "The coach has no answer; the taps are kept for it."}
-              </p>
-            )}
+            <Word
+              trouble={trouble}
+              refused={log.refused}
+              again={again}
+              mute={mute ? coach.error : null}
+              advised={advised}
+              busy={coach.isPlaceholderData}
+              onChange={() => setSheet("coach")}
+            />
             <LaneStrip
               spot={spot}
               drifts={
@@ -266,45 +319,44 @@ function Bank({
               onChange={setPace}
               clearable={() => setPace(null)}
             />
-            <div className="grid grid-cols-3 gap-2">
+            <div className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2 lg:grid-cols-3">
               {KEYS.map(({ outcome, name, what }) => (
                 <button
                   key={outcome}
                   type="button"
                   onClick={() => press(outcome)}
-                  className={`min-h-18 rounded-2xl border-2 px-1 lg:min-h-21 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+                  className={`h-18 overflow-hidden rounded-2xl border-2 px-1 lg:h-21 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
                 >
                   <span className="block text-xl font-bold">{name}</span>
                   <span className="block text-sm">{what}</span>
                 </button>
               ))}
             </div>
-            <div className="grid grid-cols-3 gap-2">
-              <Button className="px-1" onClick={() => setChanging(true)}>
+            <div className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2 lg:grid-cols-3">
+              <Button className="px-1" onClick={() => setSheet("change")}>
                 Change setting
               </Button>
-              <Button className="px-1" onClick={() => setTiming(true)}>
+              <Button className="px-1" onClick={() => setSheet("time")}>
                 Time a bubble
               </Button>
-              <Button className="px-2" onClick={() => act(() => end(bank))}>
+              <Button className="px-2" onClick={() => setSheet("end")}>
                 End outing
               </Button>
             </div>
-            <Saved log={log} onSend={() => act(() => flush(angler))} />
-            {advised && (
-              <CoachWhy
-                coaching={advised}
-                onKeep={
-                  lie.reading && advised.learned && advised.learned.depth_m !== keptDepth
-                    ? () => {
-                        if (!advised.learned) return;
-                        seen({ ...advised.learned, depth_how: "drifts" });
-                        setKeptDepth(advised.learned.depth_m);
-                      }
-                    : null
-                }
-              />
-            )}
+            <div className="grid h-16 grid-cols-2 gap-2">
+              <Saved log={log} onSend={() => act(() => flush(angler))} />
+              <Button
+                className={`px-2 leading-tight ${learned ? "" : "invisible"}`}
+                onClick={() => {
+                  if (!learned) return;
+                  seen({ ...learned, depth_how: "drifts" });
+                  setKeptDepth(learned.depth_m);
+                }}
+              >
+                {learned &&
+                  `Keep ${show(learned.depth_m, "m")} ± ${show(learned.depth_sd_m, "m")} as the depth here`}
+              </Button>
+            </div>
           </>
         ) : (
           <>
@@ -315,7 +367,23 @@ function Bank({
             >
               {log.outing ? `Fish ${lie.name}` : "Start outing"}
             </Button>
-            <Saved log={log} onSend={() => act(() => flush(angler))} />
+            {!log.outing && ended && (
+              <Button
+                className="w-full"
+                onClick={() => act(() => changeOuting(angler, ended.id, ended.body, { ended_at: null }))}
+              >
+                Go on with the outing of {clockOf(ended.body.started_at)}
+              </Button>
+            )}
+            <div className="h-14">
+              <Saved log={log} onSend={() => act(() => flush(angler))} />
+            </div>
+            {trouble !== null && <Trouble error={new Error(NO_ROOM)} />}
+            {again && (
+              <p role="status" className="font-semibold">
+                <AgainWords again={again} />
+              </p>
+            )}
             <p className="text-soft">
               Then one tap a drift. Nothing to type; a tap is kept on this device first.{" "}
               <Link
@@ -336,10 +404,12 @@ function Bank({
             ]),
           ]}
         />
+        {fishing && advised && <CoachWhy coaching={advised} />}
       </div>
       <ChangeSheet
-        open={changing}
-        onClose={() => setChanging(false)}
+        open={sheet === "change" || sheet === "coach"}
+        onCoach={sheet === "coach"}
+        onClose={() => setSheet(null)}
         inHand={inHand}
         situation={situation}
         suggested={
@@ -348,13 +418,28 @@ function Bank({
             : null
         }
       />
-      {reading && <StopAndRead texts={grave} onGo={begin} onClose={() => setReading(false)} />}
-      {timing && (
+      {sheet === "latest" && log.outing && (
+        <LatestSheet angler={angler} beat={beat} outing={log.outing.id} onClose={() => setSheet(null)} />
+      )}
+      {sheet === "end" && (
+        <EndSheet
+          drifts={log.drifts.length}
+          onClose={() => setSheet(null)}
+          onEnd={() => {
+            setSheet(null);
+            act(() => end(bank));
+          }}
+        />
+      )}
+      {(reading || unheeded) && (
+        <StopAndRead texts={grave} onGo={begin} onClose={() => (unheeded ? begin() : setReading(false))} />
+      )}
+      {sheet === "time" && (
         <BubbleSheet
           lie={lie.name}
-          onClose={() => setTiming(false)}
+          onClose={() => setSheet(null)}
           onSave={(distance_m, seconds) => {
-            setTiming(false);
+            setSheet(null);
             seen({ speed: { how: "bubbles", distance_m, seconds } });
           }}
         />
@@ -372,16 +457,5 @@ function Bank({
   );
 }
 
-/** Whether all is with the service, and a way to send what is not at once. */
-function Saved({ log, onSend }: { log: Log; onSend: () => void }) {
-  if (log.waiting === 0) return <p className="px-1 text-sm text-soft">all saved</p>;
-  return (
-    <button
-      type="button"
-      className="min-h-14 w-full text-left text-sm text-soft underline underline-offset-4"
-      onClick={onSend}
-    >
-      {log.waiting} kept here, waiting for signal: send now
-    </button>
-  );
-}
+const clockOf = (at: string) =>
+  new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

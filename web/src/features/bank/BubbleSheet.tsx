@@ -49,7 +49,7 @@ export function BubbleSheet({ lie, onSave, onClose }: Props) {
       <p className="min-h-7 text-center text-xl" aria-live="polite">
         {seconds !== null && <b>{seconds.toFixed(2)} s</b>}
       </p>
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={onClose}>Leave it</Button>
         <Button
           look="main"

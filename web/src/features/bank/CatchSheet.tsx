@@ -1,17 +1,20 @@
 import { useState } from "react";
 import type { CatchIn } from "../../api/client";
+import type { Line } from "../../local/logbook";
 import type { InHand } from "../../local/records";
 import { Button, Choice, Slider } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
-import { land } from "./useBank";
+import { correctFish, land } from "./useBank";
 
 interface Props {
   drift: string;
   angler: string;
-  setup: InHand;
+  setup: Pick<InHand, "lie" | "rig" | "setup">;
   /** The rules of the beat: every fish goes back. */
   release: boolean;
+  /** A fish that is in the book already, to be corrected. */
+  known?: Line["fish"][number] | null;
   onClose: () => void;
 }
 
@@ -40,29 +43,42 @@ const HOW = [
   ["none", "not taken"],
 ] as const;
 
+type Species = (typeof SPECIES)[number][0];
+
+/** Where the slider stands before it is touched. */
+const MIDDLING_MM = 300;
+
 /** A fish without a keyboard. Nothing here is insisted on: closing the sheet keeps the drift as a fish. */
-export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
+export function CatchSheet({ drift, angler, setup, release, known = null, onClose }: Props) {
   const { show } = useUnits();
-  const [species, setSpecies] = useState<(typeof SPECIES)[number][0]>("brown trout");
-  const [length, setLength] = useState(300);
-  const [how, setHow] = useState<CatchIn["length_how"]>("eye");
-  const [fly, setFly] = useState<CatchIn["fly"]>("point");
-  const [phase, setPhase] = useState<CatchIn["phase"]>("drift");
-  const [condition, setCondition] = useState<NonNullable<CatchIn["condition"]> | null>(null);
+  const before = known?.body;
+  const [species, setSpecies] = useState(
+    SPECIES.find(([key]) => key === before?.species)?.[0] ?? ("brown trout" as Species),
+  );
+  const [length, setLength] = useState<number | null>(before?.length_mm ?? null);
+  const [how, setHow] = useState<CatchIn["length_how"]>(before?.length_how ?? "none");
+  const [fly, setFly] = useState<CatchIn["fly"]>(before?.fly ?? "point");
+  const [phase, setPhase] = useState<CatchIn["phase"]>(before?.phase ?? "drift");
+  const [condition, setCondition] = useState<NonNullable<CatchIn["condition"]> | null>(
+    before?.condition ?? null,
+  );
   const flies: (readonly [CatchIn["fly"], string])[] = [["point", "point fly"]];
   if (setup.setup.dropper_form) flies.push(["dropper", "dropper"]);
   if (setup.rig === "dry_dropper") flies.push(["dry", "dry"]);
   const save = async () => {
-    await land(angler, {
+    // a length that nobody touched was not taken
+    const taken = how === "none" ? null : length;
+    const fish = {
       drift_id: drift,
       species,
-      length_mm: how === "none" ? null : length,
-      length_how: how,
+      length_mm: taken,
+      length_how: taken === null ? ("none" as const) : how,
       fly,
       phase,
       condition,
       undone: false,
-    });
+    };
+    await (known ? correctFish(angler, known, fish) : land(angler, fish));
     onClose();
   };
   return (
@@ -72,11 +88,11 @@ export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
       {how !== "none" && (
         <Slider
           label="Long"
-          value={length}
+          value={length ?? MIDDLING_MM}
           min={80}
           max={800}
           step={10}
-          shown={show(length, "fish")}
+          shown={length === null ? "slide to its length" : show(length, "fish")}
           onChange={setLength}
         />
       )}
@@ -93,7 +109,7 @@ export function CatchSheet({ drift, angler, setup, release, onClose }: Props) {
         {release && <b>All fish go back on this beat. </b>}
         Wet hands, keep it in the water, release it facing upstream. Don't measure a tired fish.
       </p>
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={onClose}>Skip</Button>
         <Button look="main" onClick={save}>
           Into the book

@@ -13,8 +13,10 @@ interface Props {
   onClose: () => void;
   inHand: InHand;
   situation: Situation;
-  /** What the coach would set, filled in beforehand. */
+  /** What the coach would set, a tap away. */
   suggested: { depth: number; bead: number } | null;
+  /** Opened by the coach's word: it is what is to be set. Otherwise one starts from what hangs on the rod. */
+  onCoach: boolean;
 }
 
 function Stepper({
@@ -47,12 +49,12 @@ function Stepper({
 }
 
 /** Depth and bead, by steps. The next drift is logged under the new setting. */
-export function ChangeSheet({ open, onClose, inHand, situation, suggested }: Props) {
+export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoach }: Props) {
   const { show } = useUnits();
   const [change, setChange] = useState<{ depth: number; bead: number } | null>(null);
   const [error, setError] = useState<unknown>(null);
-  const { depth, bead } = change ??
-    suggested ?? { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
+  const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
+  const { depth, bead } = change ?? (onCoach && suggested ? suggested : rod);
   const close = () => {
     setChange(null);
     setError(null);
@@ -70,10 +72,22 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested }: Pro
         return;
       }
     }
-    await device.inHand.put({ ...inHand, depth_setting_m: depth, point_bead_mm: bead, setup });
+    const at = new Date().toISOString();
+    await device.inHand.put({ ...inHand, depth_setting_m: depth, point_bead_mm: bead, setup, at });
     close();
   };
-  const { least_m, most_m, step_m, beads_mm } = inHand.limits;
+  const { limits } = inHand;
+  if (!limits)
+    return (
+      <Sheet title="Change setting" open={open} onClose={close}>
+        <p>
+          This rig was set on another device, and how far it can be changed is not known on this one yet. It
+          is once there is signal.
+        </p>
+        <Button onClick={close}>Leave it</Button>
+      </Sheet>
+    );
+  const { least_m, most_m, step_m, beads_mm } = limits;
   const longer = (by: number) =>
     setChange({ bead, depth: Math.round(100 * Math.min(most_m, Math.max(least_m, depth + by))) / 100 });
   const rung = (by: number) => setChange({ depth, bead: beads_mm[beads_mm.indexOf(bead) + by] ?? bead });
@@ -86,12 +100,17 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested }: Pro
         more={() => longer(step_m)}
       />
       <Stepper label="point bead" shown={show(bead, "bead")} less={() => rung(-1)} more={() => rung(1)} />
+      {suggested && !onCoach && (
+        <Button className="w-full" onClick={() => setChange(suggested)}>
+          The coach's: {show(suggested.depth, "m")} with {show(suggested.bead, "bead")}
+        </Button>
+      )}
       {error !== null && (
         <Trouble
           error={error instanceof Refused ? new Error(error.faults.map(plainly).join(" · ")) : error}
         />
       )}
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={close}>Leave it</Button>
         <Button look="main" onClick={set}>
           Set it

@@ -1,6 +1,5 @@
 /** What the drifts say: the next change, why, and the rule of thumb's word beside it. */
 import type { Coaching } from "../../api/client";
-import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
 /** Who worked it out, the service or the core on this device, and after how many drifts. */
@@ -56,7 +55,7 @@ export function CoachDo({
       data-after={coaching.after}
       aria-busy={busy}
       aria-live="polite"
-      className="min-h-14 w-full rounded-xl border-2 border-signal bg-paper px-3 text-left text-lg leading-tight font-bold"
+      className="h-14 w-full truncate rounded-xl border-2 border-signal bg-paper px-3 text-left text-lg leading-tight font-bold"
     >
       {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {show(advice.point_bead_mm, "bead")}
     </button>
@@ -64,9 +63,9 @@ export function CoachDo({
 }
 
 /** Why, and the rule of thumb's word beside it. */
-export function CoachWhy({ coaching, onKeep }: { coaching: Coaching & By; onKeep: (() => void) | null }) {
-  const { say, show } = useUnits();
-  const { advice, rule_of_thumb: thumb, notes, learned } = coaching;
+export function CoachWhy({ coaching }: { coaching: Coaching & By }) {
+  const { say } = useUnits();
+  const { advice, rule_of_thumb: thumb, notes } = coaching;
   return (
     <section aria-label="Coach" className="rounded-xl bg-paper px-3 py-2">
       <p className="leading-snug">{say(advice.reason)}</p>
@@ -76,11 +75,6 @@ export function CoachWhy({ coaching, onKeep }: { coaching: Coaching & By; onKeep
         </p>
       ))}
       {coaching.by === "device" && <p className="text-sm text-soft">Worked out on this device.</p>}
-      {learned && onKeep && (
-        <Button className="mt-2 w-full" onClick={onKeep}>
-          Keep {show(learned.depth_m, "m")} ± {show(learned.depth_sd_m, "m")} as the depth here
-        </Button>
-      )}
       {thumb && <p className="text-sm text-soft">Rule of thumb: {say(thumb.reason)}</p>}
     </section>
   );

@@ -41,7 +41,7 @@ export function LaneStrip({ spot, drifts, onMove }: Props) {
   return (
     <fieldset
       aria-label="Lane and stance"
-      className="flex touch-none items-stretch overflow-hidden rounded-xl border border-line bg-paper select-none"
+      className="flex min-h-14 w-full min-w-0 touch-none items-stretch overflow-hidden rounded-xl border border-line bg-paper select-none"
       onPointerDown={press}
     >
       <Step label="nearer lane" onClick={() => move(-1, 0)} off={spot.lane <= 1}>
@@ -50,12 +50,11 @@ export function LaneStrip({ spot, drifts, onMove }: Props) {
       <Step label="further lane" onClick={() => move(1, 0)} off={spot.lane >= LANES}>
         <ChevronRight aria-hidden />
       </Step>
-      <p className="flex grow flex-col justify-center text-center leading-tight" aria-live="polite">
-        <b>
-          Lane {spot.lane}, stance {spot.stance}
-        </b>
-        <span className="text-sm text-soft">
-          {drifts} {drifts === 1 ? "drift" : "drifts"} in it · swipe
+      <p className="flex min-w-0 grow flex-wrap content-center gap-x-1 leading-tight" aria-live="polite">
+        <b className="whitespace-nowrap">{`Lane ${spot.lane},`}</b>
+        <b className="whitespace-nowrap">{`stance ${spot.stance}`}</b>
+        <span className="w-full text-sm whitespace-nowrap text-soft">
+          {`${drifts} ${drifts === 1 ? "drift" : "drifts"}`}
         </span>
       </p>
       <Step label="stance downstream" onClick={() => move(0, -1)} off={spot.stance <= 1}>
@@ -84,7 +83,7 @@ function Step({
       type="button"
       aria-label={label}
       disabled={off}
-      className="grid min-h-14 w-14 place-items-center disabled:opacity-35"
+      className="grid min-h-14 w-[56px] shrink-0 place-items-center disabled:opacity-35"
       onClick={onClick}
     >
       {children}

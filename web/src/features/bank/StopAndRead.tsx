@@ -14,7 +14,7 @@ export function StopAndRead({
   return (
     <Sheet title="Stop and read" open onClose={onClose}>
       <Cautions texts={[...texts, "Local rules and the fishery's word come first."]} />
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button look="main" onClick={onClose}>
           Not now
         </Button>

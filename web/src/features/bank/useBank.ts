@@ -1,8 +1,8 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
 import type { CatchIn, Outcome, Pace, ReadingIn, Situation } from "../../api/client";
-import { readLog } from "../../local/logbook";
+import { type Line, latestOf, readLog } from "../../local/logbook";
 import { flush, newId, write } from "../../local/outbox";
-import { device, type InHand, LOG } from "../../local/records";
+import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
 
 interface Bank {
   angler: string;
@@ -10,6 +10,8 @@ interface Bank {
   lie: string;
   situation: Situation;
   inHand: InHand;
+  /** When the lie was last read: what is fished after that is another stop, under the water as read. */
+  readAt?: string | undefined;
 }
 
 /** What was seen of a drift beside its end, and where it was fished: lanes from the near one, stances from the lowest. */
@@ -21,21 +23,31 @@ export interface Seen {
 
 const now = () => new Date().toISOString();
 
+/** Whether the lie was read after a stop there began. */
+const isSince = (readAt: string | undefined, began: string): boolean =>
+  readAt !== undefined && Date.parse(readAt) > Date.parse(began);
+
 /** Make sure that outing, stop and setting are those of the rig in hand here; return the setting's id. */
-async function settle({ angler, beat, lie, situation, inHand }: Bank): Promise<string> {
+async function settle({ angler, beat, lie, situation, inHand, readAt }: Bank): Promise<string> {
   const log = await readLog(angler, lie); // as it is now, not as it was drawn: taps may come faster than drawings
   let outing = log.outing;
   if (outing && outing.body.beat_id !== beat) {
     await write(angler, "outings", outing.id, { ...outing.body, ended_at: now() });
     outing = null;
   }
-  const stop = outing ? log.stop : null;
+  const stop = outing && log.stop && !isSince(readAt, log.stop.body.at) ? log.stop : null;
   const set = stop ? log.setting : null;
   const sameRig =
     set?.body.rig === inHand.rig && JSON.stringify(set.body.setup) === JSON.stringify(inHand.setup);
   if (set && sameRig) return set.id;
   const outingId = outing?.id ?? newId();
-  if (!outing) await write(angler, "outings", outingId, { beat_id: beat, started_at: now(), ended_at: null });
+  if (!outing)
+    await write(angler, "outings", outingId, {
+      beat_id: beat,
+      started_at: now(),
+      ended_at: null,
+      gone: false,
+    });
   const stopId = stop?.id ?? newId();
   if (!stop) await write(angler, "stops", stopId, { outing_id: outingId, lie_id: lie, at: now(), situation });
   const id = newId();
@@ -91,10 +103,60 @@ export const undo = ({ angler, lie }: Bank): Promise<void> =>
     if (last) await write(angler, "drifts", last.id, { ...last.body, undone: true });
   });
 
+/** End the outing; one in which nothing was fished is taken back. */
 export const end = ({ angler, lie }: Bank): Promise<void> =>
   kept(angler, async () => {
     const { outing } = await readLog(angler, lie);
-    if (outing) await write(angler, "outings", outing.id, { ...outing.body, ended_at: now() });
+    if (!outing) return;
+    const lines = latestOf(await device.entries.where("angler").equals(angler).toArray(), outing.id);
+    const gone = lines.every((one) => one.drift.body.undone);
+    await write(angler, "outings", outing.id, { ...outing.body, ended_at: now(), gone });
+  });
+
+/** A record as it stands on the device, not as it was drawn: two corrections may come faster than drawings. */
+async function asItStands<K extends Kind>(one: { id: string; body: Bodies[K] }): Promise<Bodies[K]> {
+  return ((await device.entries.get(one.id))?.body as Bodies[K] | undefined) ?? one.body;
+}
+
+/** Correct a drift, take it back, or put it back. */
+export const correct = (angler: string, drift: Line["drift"], change: Partial<Bodies["drifts"]>) =>
+  kept(angler, async () =>
+    write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), ...change }),
+  );
+
+/** Say that a drift was fished at another lie, with the rig that it was fished with. */
+export const moveTo = (angler: string, line: Line, lie: string, situation: Situation): Promise<void> =>
+  kept(angler, async () => {
+    const { drift, setting, stop } = line;
+    const [stopId, settingId] = [newId(), newId()];
+    const at = new Date(Date.parse(stop.body.at) - 1).toISOString(); // before the stop, so that one still stands here
+    await write(angler, "stops", stopId, { outing_id: stop.body.outing_id, lie_id: lie, at, situation });
+    await write(angler, "settings", settingId, { ...setting.body, stop_id: stopId, at });
+    await write(angler, "drifts", drift.id, {
+      ...(await asItStands<"drifts">(drift)),
+      setting_id: settingId,
+    });
+  });
+
+/** Correct a fish, take it back, or put it back. */
+export const correctFish = (angler: string, fish: Line["fish"][number], change: Partial<CatchIn>) =>
+  kept(angler, async () =>
+    write(angler, "catches", fish.id, { ...(await asItStands<"catches">(fish)), ...change }),
+  );
+
+/** Go on with an outing, take it back or put it back. Another that is open ends: there is one at a time. */
+export const changeOuting = (
+  angler: string,
+  id: string,
+  body: Bodies["outings"],
+  change: Partial<Bodies["outings"]>,
+): Promise<void> =>
+  kept(angler, async () => {
+    if (change.ended_at === null)
+      for (const open of await device.entries.where("angler").equals(angler).toArray())
+        if (open.kind === "outings" && open.id !== id && !open.body.ended_at && !open.body.gone)
+          await write(angler, "outings", open.id, { ...open.body, ended_at: now() });
+    await write(angler, "outings", id, { ...body, ...change });
   });
 
 export const land = (angler: string, fish: Omit<CatchIn, "at">): Promise<void> =>

@@ -49,7 +49,7 @@ function Opened({ box }: { box: Box }) {
       </div>
     );
   return (
-    <div className="grid gap-4 lg:grid-cols-[1.7fr_1fr]">
+    <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.7fr_1fr]">
       <div className="min-w-0">
         <h1 className="text-2xl font-bold">
           {left} nymphs of {nymphs.length} kinds
@@ -67,7 +67,7 @@ function Opened({ box }: { box: Box }) {
             onChange={setOrder}
           />
         </div>
-        <ul className="mt-3 grid gap-2 sm:grid-cols-2">
+        <ul className="mt-3 grid grid-cols-1 gap-2 sm:grid-cols-2">
           {nymphs.map((one) => (
             <Kind key={one.id} item={one} onOpen={() => setOpen(one)} />
           ))}
@@ -109,15 +109,15 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
         : `carries ${show(item.carries_g, "g")}`;
   return (
     <li className={`rounded-xl border border-line bg-paper ${item.left === 0 ? "opacity-70" : ""}`}>
-      <div className="flex items-center gap-1 p-1">
+      <div className="flex flex-wrap items-center justify-end gap-1 p-1">
         <button
           type="button"
           onClick={onOpen}
-          className="flex min-h-14 min-w-0 grow items-center gap-2 text-left"
+          className="flex min-h-14 min-w-[min(100%,9.5rem)] flex-1 overflow-hidden items-center gap-2 text-left"
         >
           <FlyPicture item={item} />
           <span className="min-w-0">
-            <span className="block leading-tight font-semibold">{item.form}</span>
+            <span className="block leading-tight font-semibold wrap-anywhere">{item.form}</span>
             <span className="block text-sm text-soft">{said}</span>
             {item.sinks_m_s !== null && (
               <span className="block text-sm text-soft">
@@ -129,18 +129,18 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
         </button>
         <Button
           aria-label={`one ${item.form} fewer`}
-          className="w-14 shrink-0 px-0 text-2xl"
+          className="w-[56px] shrink-0 px-0 text-2xl"
           onClick={() => count(-1)}
         >
           −
         </Button>
-        <span className="w-7 shrink-0 text-center text-xl font-semibold">
+        <span className="min-w-7 shrink-0 text-center text-xl font-semibold">
           {item.left}
           <span className="sr-only"> left</span>
         </span>
         <Button
           aria-label={`one ${item.form} more`}
-          className="w-14 shrink-0 px-0 text-2xl"
+          className="w-[56px] shrink-0 px-0 text-2xl"
           onClick={() => count(1)}
         >
           +

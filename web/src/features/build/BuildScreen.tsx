@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, type Build, type BuildIn } from "../../api/client";
 import { useAdvice, useBuild } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { tuningOf, useInHand } from "../../local/inhand";
+import { tuningOf, useOnRod } from "../../local/inhand";
 import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { LeaderPicture } from "./LeaderPicture";
@@ -19,8 +19,9 @@ const save = (data: Blob, name: string) => {
 };
 
 function Ready({ lie, beat, situation }: AtLie) {
+  const { show } = useUnits();
   const advice = useAdvice(situation);
-  const inHand = useInHand(lie.id);
+  const inHand = useOnRod(lie.id);
   const [background, setBackground] = useState<BuildIn["background"]>("dark");
   const [leader, setLeader] = useState<BuildIn["leader"]>("level");
   const best = advice.data?.ranked.find((one) => one.setup);
@@ -29,7 +30,8 @@ function Ready({ lie, beat, situation }: AtLie) {
     : best?.setup
       ? tuningOf(best.rig, best.setup)
       : null;
-  const asked = tuning && { situation, tuning, background, leader };
+  const on = new Date().toLocaleDateString("sv-SE"); // today, as ISO 8601 writes it
+  const asked = tuning && { situation, tuning, background, leader, lie: lie.name, beat: beat.name, on };
   const build = useBuild(asked);
   const [failed, setFailed] = useState<unknown>(null);
   if (advice.data && !tuning && inHand === null)
@@ -37,22 +39,26 @@ function Ready({ lie, beat, situation }: AtLie) {
   if (build.isError) return <Trouble error={build.error} retry={() => build.refetch()} />;
   if (!build.data || !asked) return <Working what="Measuring the line" />;
   const made = build.data;
+  const fileName = `${made.rig} ${lie.name} ${on}`.toLowerCase().replace(/[^\p{L}\d]+/gu, "-");
   const pdf = async () => {
     const answer = await api.POST("/api/build.pdf", { body: asked, parseAs: "blob" });
-    if (answer.data) save(answer.data as unknown as Blob, `${made.rig}-build.pdf`);
+    if (answer.data) save(answer.data as unknown as Blob, `${fileName}.pdf`);
     else setFailed(new Error("The card could not be made."));
   };
   const json = () => {
     const { said: _, ...shared } = made;
-    save(new Blob([JSON.stringify(shared, null, 2)], { type: "application/json" }), `${made.rig}-build.json`);
+    save(new Blob([JSON.stringify(shared, null, 2)], { type: "application/json" }), `${fileName}.json`);
   };
   return (
-    <div className="grid gap-4 lg:grid-cols-[1fr_1.5fr]">
+    <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1fr_1.5fr]">
       <div className="min-w-0">
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl leading-snug font-bold">How to tie it</h1>
         <p className="text-soft">
           <Say text={made.said} />
+        </p>
+        <p className="hidden font-semibold print:block">
+          {lie.name}, {beat.name}, {show(situation.water.depth_m, "m")} deep, {on}
         </p>
         <LeaderPicture build={made} />
       </div>
@@ -92,7 +98,7 @@ function Ready({ lie, beat, situation }: AtLie) {
           </ul>
         </Panel>
         {failed !== null && <Trouble error={failed} />}
-        <div className="grid grid-cols-2 gap-2 print:hidden">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 print:hidden">
           <Button look="main" onClick={() => pdf().catch(setFailed)}>
             Card for the pocket (PDF)
           </Button>
@@ -116,10 +122,10 @@ function Pieces({ build }: { build: Build }) {
     return { section: one, hung };
   });
   return (
-    <table className="w-full border-separate border-spacing-y-1 text-left">
+    <table className="w-full table-fixed border-separate wrap-anywhere border-spacing-y-1 text-left">
       <thead className="text-sm text-soft">
         <tr>
-          <th className="font-normal">piece</th>
+          <th className="w-1/2 font-normal">piece</th>
           <th className="font-normal">fishes</th>
           <th className="font-normal">cut at</th>
         </tr>
@@ -134,15 +140,15 @@ function Pieces({ build }: { build: Build }) {
                 {show(section.breaks_at_kg * 1000, "kg", 1)} knotted · {section.note}
               </span>
             </td>
-            <td className="pr-3 whitespace-nowrap">{show(section.length_m, "m")}</td>
-            <td className="font-semibold whitespace-nowrap">{show(section.cut_m, "m")}</td>
+            <td className="pr-3">{show(section.length_m, "m")}</td>
+            <td className="font-semibold">{show(section.cut_m, "m")}</td>
           </tr>
           {hung.map((part) => (
             <tr key={part.part} className="text-mark">
               <td colSpan={2} className="pl-4">
                 <span className="font-semibold">{part.part}</span>: {part.words}
               </td>
-              <td className="text-sm whitespace-nowrap">
+              <td className="text-sm">
                 {part.above_point_m > 0 ? `${show(part.above_point_m, "m")} up` : ""}
               </td>
             </tr>

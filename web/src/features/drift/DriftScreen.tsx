@@ -2,9 +2,9 @@ import { useDeferredValue, useEffect, useState } from "react";
 import { type How, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { useAdvice, useColumn, useGhosts, usePath, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { take, tuningOf, useInHand } from "../../local/inhand";
+import { take, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { Choice, Panel, Slider, Trouble, Working } from "../../ui/parts";
+import { Choice, Panel, Slider, Trouble, useOnline, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { Figures } from "../rig/RigFacts";
@@ -40,7 +40,7 @@ const GHOSTS = [
 ] as const;
 
 function Ready(at: AtLie) {
-  const inHand = useInHand(at.lie.id);
+  const inHand = useOnRod(at.lie.id);
   const advice = useAdvice(at.situation);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (inHand === undefined || advice.isPending) return <Working what="Running the drift" />;
@@ -75,9 +75,15 @@ function Drift({
     compared.flatMap((one) => (one.setup ? [tuningOf(one.rig, one.setup)] : [])),
     how,
   );
+  const online = useOnline();
+  const [touched, setTouched] = useState(false);
+  const set = (to: Tuning) => {
+    setTouched(true);
+    setTuning(to);
+  };
   useEffect(() => {
-    if (tuned.data && !tuned.isPlaceholderData) take(lie.id, tuned.data);
-  }, [tuned.data, tuned.isPlaceholderData, lie.id]);
+    if (touched && tuned.data && !tuned.isPlaceholderData) void take(lie.id, tuned.data);
+  }, [touched, tuned.data, tuned.isPlaceholderData, lie.id]);
   const error = path.error ?? tuned.error;
   const refused = error instanceof Refused;
   if (!tuning) return <Trouble error={new Error("No rig could be worked out here.")} />;
@@ -113,9 +119,12 @@ function Drift({
       )}
       <div className="mt-4 grid gap-4 lg:grid-cols-2">
         <Panel title="Change it">
-          {live && (
+          {!online && (
+            <p className="text-soft">Without signal no drift is worked out, and nothing changes here.</p>
+          )}
+          {online && live && (
             <>
-              <SetIt kind={kind} tuning={tuning} limits={live.limits} onChange={setTuning} />
+              <SetIt kind={kind} tuning={tuning} limits={live.limits} onChange={set} />
               <Slider
                 label="Tippet"
                 value={tuning.tippet_x ?? live.setup?.tippet_x ?? live.limits.finest_x}
@@ -123,7 +132,7 @@ function Drift({
                 max={live.limits.finest_x}
                 step={1}
                 shown={`${tuning.tippet_x ?? live.setup?.tippet_x}X`}
-                onChange={(tippet_x) => setTuning({ ...tuning, tippet_x })}
+                onChange={(tippet_x) => set({ ...tuning, tippet_x })}
               />
               {kind === "euro" && (
                 <Slider
@@ -133,13 +142,13 @@ function Drift({
                   max={live.limits.fastest_pace}
                   step={0.02}
                   shown={percent(tuning.tip_pace ?? live.setup?.tip_pace ?? 0)}
-                  onChange={(pace) => setTuning({ ...tuning, tip_pace: Math.round(100 * pace) / 100 })}
+                  onChange={(pace) => set({ ...tuning, tip_pace: Math.round(100 * pace) / 100 })}
                 />
               )}
             </>
           )}
-          <Refusal error={refused ? error : null} tuning={tuning} onChange={setTuning} />
-          <div className="space-y-3">
+          <Refusal error={refused ? error : null} tuning={tuning} onChange={set} />
+          <div className={online ? "space-y-3" : "hidden"}>
             <Choice
               label="It lands"
               value={how.entry ?? "straight"}

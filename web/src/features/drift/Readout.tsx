@@ -23,7 +23,7 @@ export function Readout({ path, time }: { path: DriftPath; time: number }) {
       `${Math.abs(lean).toFixed(0)}° ${lean >= 0 ? "tip ahead" : "tip behind"}`,
     ]);
   return (
-    <div className="-mx-2 mt-1 grid grid-cols-3 sm:flex sm:flex-wrap sm:gap-x-6">
+    <div className="-mx-2 mt-1 grid grid-cols-[repeat(auto-fit,minmax(6.5rem,1fr))] sm:flex sm:flex-wrap sm:gap-x-6">
       {facts.map(([number, label, value]) => (
         <Figure
           key={number}

@@ -1,9 +1,14 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
 import { useLedger, useOutings } from "../../api/hooks";
+import { useKeptAngler } from "../../local/angler";
+import { canGoOn } from "../../local/logbook";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
+import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
+import { changeOuting } from "../bank/useBank";
 import { ShareSheet } from "../sharing/ShareSheet";
 
 const day = (at: string) =>
@@ -39,6 +44,7 @@ function counts({ tally }: OutingSummary): string {
 }
 
 export function LedgerList() {
+  const { clock } = useUnits();
   const outings = useOutings();
   if (outings.isError) return <Trouble error={outings.error} retry={() => outings.refetch()} />;
   if (outings.isPending) return <Working what="Opening the ledger" />;
@@ -58,7 +64,8 @@ export function LedgerList() {
               params={{ outingId: outing.id }}
               className="block min-h-14 rounded-2xl bg-paper p-4 hover:outline-2"
             >
-              <span className="font-semibold">{outing.beat}</span> · {day(outing.started_at)}
+              <span className="font-semibold">{outing.beat}</span> · {day(outing.started_at)},{" "}
+              {clock(outing.started_at)}
               {outing.ended_at === null && <span className="ml-2 font-semibold text-signal">under way</span>}
               <span className="block text-soft">{counts(outing)}</span>
             </Link>
@@ -73,6 +80,7 @@ export function LedgerPage() {
   const { outingId = "" } = useParams({ strict: false });
   const ledger = useLedger(outingId);
   const [sharing, setSharing] = useState(false);
+  const angler = useKeptAngler()?.id;
   if (ledger.isError) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   if (ledger.isPending) return <Working what="Opening the outing" />;
   const { outing } = ledger.data;
@@ -86,6 +94,17 @@ export function LedgerPage() {
         Save as CSV
       </a>
       <Button onClick={() => setSharing(true)}>Share</Button>
+      {angler && (
+        <Again
+          key={outing.id}
+          outing={outing}
+          onChange={(change) => {
+            const { id, beat_id, started_at, ended_at } = outing;
+            const body = { beat_id, started_at, ended_at, gone: false };
+            return changeOuting(angler, id, body, change);
+          }}
+        />
+      )}
       {sharing && (
         <ShareSheet
           name={`${outing.beat}, ${day(outing.started_at)}`}
@@ -97,6 +116,61 @@ export function LedgerPage() {
   );
 }
 
+/** Going on with an outing, and taking one back; what was taken back can be put back as long as one stays here. */
+function Again({
+  outing,
+  onChange,
+}: {
+  outing: OutingSummary;
+  onChange: (change: { ended_at?: string | null; gone?: boolean }) => Promise<void>;
+}) {
+  const client = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const [state, setState] = useState<"as it was" | "gone" | "under way" | "failed">("as it was");
+  const change = (what: Parameters<typeof onChange>[0], then: typeof state) =>
+    onChange(what).then(
+      async () => {
+        setState(then);
+        await client.invalidateQueries({ queryKey: ["outings"] });
+      },
+      () => setState("failed"),
+    );
+  if (state === "gone")
+    return <Button onClick={() => change({ gone: false }, "as it was")}>Taken back. Put it back</Button>;
+  return (
+    <>
+      {canGoOn(outing.ended_at) && state !== "under way" && (
+        <Button onClick={() => change({ ended_at: null }, "under way")}>Go on with it</Button>
+      )}
+      {state === "under way" && <p className="self-center text-soft">Under way: log on.</p>}
+      <Button onClick={() => setAsking(true)}>Delete</Button>
+      {state === "failed" && (
+        <Trouble error={new Error("This device could not keep that. Free some space.")} />
+      )}
+      {asking && (
+        <Sheet title="Delete this outing?" open onClose={() => setAsking(false)}>
+          <p>
+            {several(outing.tally.drifts, "drift", "drifts")} and {outing.tally.fish} fish go out of the
+            ledger, on every device. On this page it can be put back.
+          </p>
+          <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
+            <Button onClick={() => setAsking(false)}>Keep it</Button>
+            <Button
+              look="main"
+              onClick={() => {
+                setAsking(false);
+                void change({ gone: true }, "gone");
+              }}
+            >
+              Delete it
+            </Button>
+          </div>
+        </Sheet>
+      )}
+    </>
+  );
+}
+
 /** An outing in full: one's own, or one that is shared. */
 export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactNode }) {
   const { show, clock } = useUnits();
@@ -105,7 +179,7 @@ export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactN
   const { temperature_c, clarity_m } = outing.conditions as { temperature_c?: number; clarity_m?: number };
   return (
     <div className="mx-auto max-w-3xl space-y-3">
-      <div className="flex flex-wrap items-end justify-between gap-2 pt-2 sm:flex-nowrap">
+      <div className="flex flex-wrap items-end justify-between gap-2 pt-2">
         <div>
           <h1 className="text-2xl font-bold">
             {outing.beat}, {day(outing.started_at)}
@@ -116,14 +190,20 @@ export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactN
             {temperature_c !== undefined && ` · water ${show(temperature_c, "°C")}`}
             {clarity_m !== undefined && `, clear to ${show(clarity_m, "m")}`}
           </p>
-          {rate && (
+          {rate && outing.tally.fish === 0 && (
+            <p className="text-soft">
+              No fish in {several(outing.tally.drifts, "drift", "drifts")}: that many say it is under{" "}
+              {Math.ceil(100 * rate.high)} in 100 (9 times in 10), and no more.
+            </p>
+          )}
+          {rate && outing.tally.fish > 0 && (
             <p className="text-soft">
               A fish in {(100 * rate.median).toFixed(0)} of 100 drifts; by so few, anything from{" "}
               {(100 * rate.low).toFixed(0)} to {(100 * rate.high).toFixed(0)} (9 times in 10).
             </p>
           )}
         </div>
-        {children && <div className="flex shrink-0 gap-2">{children}</div>}
+        {children && <div className="flex flex-wrap gap-2 print:hidden">{children}</div>}
       </div>
       {stops.map((stop) => (
         <Stop key={stop.id} stop={stop} />

@@ -41,9 +41,9 @@ export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl font-bold">How deep, and how fast at the top?</h1>
         <p className="mt-1 text-soft">
-          A guess by eye will do: its error is carried along. {lie.notes} The rest is carried over from{" "}
-          {beat.name}.
+          A guess by eye will do: its error is carried along. The rest is carried over from {beat.name}.
         </p>
+        {lie.notes && <p className="mt-1 text-soft">{lie.notes}</p>}
       </div>
       {held && <HeldNote held={held} />}
       <ReadingForm

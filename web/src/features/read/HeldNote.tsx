@@ -4,7 +4,7 @@ import type { Held } from "../../local/logbook";
 export const HeldNote = ({ held }: { held: Held }) => (
   <p role="status" className="my-2 rounded-xl border-2 border-caution bg-paper p-3">
     {held.refused === null
-      ? "This reading is kept here and sent when there is signal. What is drawn stands on the one before."
+      ? "This reading is kept here and sent when there is signal. What was drawn for the one before is put away."
       : `This reading was not taken: ${held.refused}. Change it below.`}
   </p>
 );

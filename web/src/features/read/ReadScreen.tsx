@@ -3,9 +3,11 @@ import type { Reading, ReadingIn } from "../../api/client";
 import { useColumn, useStoreReading } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
+import type { Again } from "../../local/standing";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
+import { BeatRules } from "../setup/BeatRules";
 import { LieSheet } from "../setup/LieSheet";
 import { type Base, baseOf, changed, idFor, speedOf } from "./base";
 import { FirstReading } from "./FirstReading";
@@ -19,12 +21,21 @@ import { SoundSheet } from "./SoundSheet";
 const withoutTime = ({ at: _at, ...body }: ReadingIn): Base => body;
 
 export const ReadScreen = () => (
-  <WithLie unread={(at) => <FirstReading key={at.lie.id} {...at} />}>
-    {(at) => at.lie.reading && <Read key={at.lie.id} {...at} reading={at.lie.reading} />}
+  <WithLie
+    unread={(at) => <FirstReading key={at.lie.id} {...at} />}
+    afresh={({ lie, beat, again }) =>
+      lie.reading && lie.situation ? (
+        <Read key={lie.id} {...{ lie, beat, again }} situation={lie.situation} reading={lie.reading} />
+      ) : (
+        <FirstReading key={lie.id} lie={lie} beat={beat} />
+      )
+    }
+  >
+    {(at) => at.lie.reading && <Read key={at.lie.id} {...at} again={null} reading={at.lie.reading} />}
   </WithLie>
 );
 
-function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
+function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Reading; again: Again | null }) {
   const store = useStoreReading();
   const column = useColumn(situation);
   const { show } = useUnits();
@@ -56,16 +67,22 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
     );
   };
   return (
-    <div className="grid gap-4 lg:grid-cols-[1.15fr_1fr]">
+    <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.15fr_1fr]">
       <div>
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl font-bold">
-          {show(water.depth_m, "m")} deep ± {show(water.depth_sd_m ?? 0, "m")}
-          {carried && " at today's flow"}, top at {show(water.surface_speed_m_s, "m/s")}
-          {column.data && <>, where they feed {show(column.data.zone_speed_m_s, "m/s")}</>}
+          {again ? (
+            <>{show(again.reading.depth_m, "m")} deep, as read just now</>
+          ) : (
+            <>
+              {show(water.depth_m, "m")} deep ± {show(water.depth_sd_m ?? 0, "m")}
+              {carried && " at today's flow"}, top at {show(water.surface_speed_m_s, "m/s")}
+              {column.data && <>, where they feed {show(column.data.zone_speed_m_s, "m/s")}</>}
+            </>
+          )}
         </h1>
         {held && <HeldNote held={held} />}
-        {column.data ? (
+        {again ? null : column.data ? (
           <ReadColumn column={column.data} />
         ) : column.isError ? (
           <Trouble error={column.error} retry={() => column.refetch()} />
@@ -86,17 +103,16 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
             }}
           />
         )}
-        {column.data && (
+        {!again && column.data && (
           <p className="mt-2 text-soft">
             Mean speed {show(column.data.mean_speed_m_s, "m/s")}, {Math.round(100 * column.data.mean_ratio)} %
             of the surface's: log law over {lie.bed}.
             {column.data.shallow && " Thin water over these stones: speeds near the bed are guesses."}
           </p>
         )}
-        {column.data && (
+        {!again && column.data && (
           <p className="mt-1 text-soft">
-            About {column.data.turbidity_fnu.toFixed(0)} FNU: fish see a fly{" "}
-            {percent(column.data.reaction_share)} as far off as in clear water. At{" "}
+            Fish see a fly {percent(column.data.reaction_share)} as far off as in clear water. At{" "}
             {show(water.temperature_c ?? 0, "°C")} they come for it within a lane{" "}
             {show(column.data.lane_m, "m", 1)} wide; they see you through a window{" "}
             {show(column.data.window_m, "m", 1)} across.
@@ -111,7 +127,11 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
         {lie.today && lie.today.seen.length > 1 && <RatingPlot carried={lie.today} />}
       </div>
       <div className="space-y-4">
-        {column.data && <Cautions texts={column.data.cautions} />}
+        {again ? (
+          <Cautions texts={[...again.cautions, "Local rules and the fishery's word come first."]} />
+        ) : (
+          column.data && <Cautions texts={column.data.cautions} />
+        )}
         <ReadingForm
           title={held && held.refused === null ? "Today, kept here" : "Today"}
           depth={depth_m}
@@ -121,9 +141,7 @@ function Read({ lie, beat, situation, reading }: AtLie & { reading: Reading }) {
           error={store.error}
         />
         <SignsPanel feeding={feeding} rises={rest.rises} found={found} column={column.data} onChange={save} />
-        <p className="text-sm text-soft">
-          <b>Rules of the beat, as entered:</b> {beat.rules_text}
-        </p>
+        <BeatRules beat={beat} />
         <Button className="w-full" onClick={() => setChanging(true)}>
           Change what {lie.name} is
         </Button>

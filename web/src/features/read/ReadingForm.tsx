@@ -56,7 +56,7 @@ export function ReadingForm({ title, depth, speed, timed, rest, onChange, error 
   const placed = faults.length > 0 && faults.every(shownAt);
   return (
     <Panel title={title}>
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid gap-3 sm:grid-cols-2">
         <NumberField
           label="Depth"
           unit="m"
@@ -70,7 +70,7 @@ export function ReadingForm({ title, depth, speed, timed, rest, onChange, error 
           options={HOW}
           onChange={(depth_how) => onChange({ depth_how })}
         />
-        <div className="col-span-2">
+        <div className="sm:col-span-2">
           <SpeedField speed={speed} timed={timed} onSave={onChange} error={wrong("speed")} />
         </div>
         <NumberField
@@ -113,7 +113,7 @@ export function ReadingForm({ title, depth, speed, timed, rest, onChange, error 
           options={ROOM}
           onChange={(room) => onChange({ tight_casting: room === "tight" })}
         />
-        <div className="col-span-2">
+        <div className="sm:col-span-2">
           <Choice
             label="Flow"
             value={rest.flow_class}

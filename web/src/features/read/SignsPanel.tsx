@@ -120,7 +120,11 @@ function NetSheet({ onAdd, onClose }: { onAdd: (one: Found) => void; onClose: ()
   const [size, setSize] = useState("8");
   return (
     <Sheet title="What is in the net?" open onClose={onClose}>
-      <div role="radiogroup" aria-label="What is in the net" className="grid grid-cols-3 gap-1.5">
+      <div
+        role="radiogroup"
+        aria-label="What is in the net"
+        className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-1.5"
+      >
         {Object.entries(STAGES).map(([key, name]) => (
           // biome-ignore lint/a11y/useSemanticElements: a tile as large as a wet thumb
           <button

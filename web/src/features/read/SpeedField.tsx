@@ -38,7 +38,7 @@ export function SpeedField({ speed, timed, onSave, error }: Props) {
     save(time, distance);
   };
   return (
-    <div className="grid grid-cols-2 gap-3">
+    <div className="grid gap-3 sm:col-span-2 sm:grid-cols-2">
       <NumberField
         label="Surface speed"
         unit="m/s"
@@ -52,7 +52,7 @@ export function SpeedField({ speed, timed, onSave, error }: Props) {
         </Button>
       </div>
       {timing && (
-        <div className="col-span-2 grid grid-cols-2 gap-3 rounded-xl border border-line p-3">
+        <div className="grid gap-3 rounded-xl border border-line p-3 sm:col-span-2 sm:grid-cols-2">
           <NumberField
             label="Over (a rod length)"
             unit="reach"
@@ -71,11 +71,11 @@ export function SpeedField({ speed, timed, onSave, error }: Props) {
               save(time, distance);
             }}
           />
-          <Button look="main" className="col-span-2 min-h-18 text-xl" onClick={tap}>
+          <Button look="main" className="min-h-18 text-xl sm:col-span-2" onClick={tap}>
             {started === null ? "Start as it passes" : "Stop"}
           </Button>
           {timed && (
-            <p className="col-span-2 text-soft">
+            <p className="text-soft sm:col-span-2">
               {timed.speed_m_s === null
                 ? "Timed. The speed is worked out once the depth is in."
                 : `Timed: ${show(timed.speed_m_s, "m/s")} ± ${show(timed.error_m_s ?? 0, "m/s")}. Several bubbles beat one.`}

@@ -37,7 +37,7 @@ export function Figures({ ranked }: { ranked: Ranked }) {
   const low = Math.round(100 * ranked.zone_share_low);
   const high = Math.round(100 * ranked.zone_share_high);
   return (
-    <div className="-mx-2 mt-2 grid grid-cols-2 sm:grid-cols-3">
+    <div className="-mx-2 mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8rem),1fr))]">
       <Figure label="In the zone" value={`${low}–${high} %`} why={why("zone_share")} />
       <Figure
         label="Fly settles at"
@@ -96,7 +96,7 @@ export function Criteria({ ranked }: { ranked: Ranked }) {
         {ranked.criteria.map((criterion) => (
           <div
             key={criterion.name}
-            className="grid grid-cols-[8.5rem_1fr_2.2rem] items-center gap-2"
+            className="grid grid-cols-[minmax(0,8.5rem)_1fr_2.6rem] items-center gap-2"
             title={say(criterion.text)}
           >
             <dt className="text-sm">{CRITERIA[criterion.name] ?? criterion.name}</dt>

@@ -3,11 +3,12 @@ import { useDeferredValue, useEffect, useState } from "react";
 import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { useAdvice, useColumn, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { take, tuningOf, useInHand } from "../../local/inhand";
+import { take, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Choice, Panel, Say, Trouble, useOnline, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
+import { BeatRules } from "../setup/BeatRules";
 import { LeastChange } from "./LeastChange";
 import { OtherWays, Relax } from "./OtherWays";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
@@ -32,7 +33,7 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
   const [flies, setFlies] = useState<Flies>("box");
   const situation = flies === "any" ? { ...at.situation, box: null } : at.situation;
   const advice = useAdvice(situation);
-  const inHand = useInHand(at.lie.id);
+  const inHand = useOnRod(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
   return (
@@ -48,6 +49,8 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
     />
   );
 }
+
+const RIG: Record<RigKind, string> = { euro: "euro", indicator: "indicator", dry_dropper: "dry-dropper" };
 
 type Flies = "box" | "any";
 
@@ -73,33 +76,35 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
   const column = useColumn(situation);
   const [kind, setKind] = useState<RigKind>(inHand?.rig ?? ranked[0]?.rig ?? "euro");
   const [tuning, setTuning] = useState<Tuning | null>(() => beginning(kind, ranked, inHand));
+  const online = useOnline();
   const tuned = useTune(situation, useDeferredValue(tuning));
   const advised = ranked.find((one) => one.rig === kind);
   const live = tuned.data?.rig === kind ? tuned.data : advised;
   // what was set but cannot hang stays set, and is said; the picture keeps the last that could
   const refused = tuned.error instanceof Refused ? tuned.error : null;
 
+  // looked at is not chosen: what hangs on the rod stays until something is changed here
+  const [touched, setTouched] = useState(false);
   useEffect(() => {
-    if (tuned.data?.rig === kind && !tuned.isPlaceholderData) take(lie.id, tuned.data);
-  }, [tuned.data, tuned.isPlaceholderData, kind, lie.id]);
+    if (touched && tuned.data?.rig === kind && !tuned.isPlaceholderData) void take(lie.id, tuned.data);
+  }, [touched, tuned.data, tuned.isPlaceholderData, kind, lie.id]);
 
-  const choose = (next: RigKind) => {
-    setKind(next);
-    setTuning(beginning(next, ranked, null));
-  };
-  const set = (next: RigKind, to: Tuning) => {
+  const set = (next: RigKind, to: Tuning | null) => {
+    setTouched(true);
     setKind(next);
     setTuning(to);
   };
+  const choose = (next: RigKind) => set(next, beginning(next, ranked, null));
   if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
   const shown = ranked.map((one) => (one.rig === kind ? live : one));
   const { limits } = live;
+  const first = ranked[0];
   // nothing is said of a rig that will not hang but why
   const standing = refused ? { ...live, reasons: [], warnings: [], criteria: [] } : live;
   const asAdvised = advised.setup && tuningOf(kind, advised.setup);
   const changed = JSON.stringify(asAdvised) !== JSON.stringify(tuning);
   return (
-    <div className="grid gap-4 lg:grid-cols-[1.7fr_1fr]">
+    <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.7fr_1fr]">
       <div className="min-w-0">
         <LieTitle lie={lie} beat={beat} />
         <h1 className="text-2xl leading-snug font-bold" aria-live="polite">
@@ -112,16 +117,27 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
             <Say text={live.answer} />
           )}
         </h1>
-        {column.data && (
-          <ThreeRigs
-            column={column.data}
-            ranked={shown}
-            chosen={kind}
-            stale={refused !== null}
-            onChoose={choose}
-          />
+        {inHand && first && inHand.rig !== first.rig && (
+          <p className="text-soft">
+            On the rod: {RIG[inHand.rig]}. The first choice here is now {first.name.toLowerCase()}.
+          </p>
         )}
-        <div className="mt-2 grid grid-cols-3 gap-2" role="radiogroup" aria-label="Rig">
+        <div className="mt-2 min-h-[310px] lg:min-h-[390px]">
+          {column.data && (
+            <ThreeRigs
+              column={column.data}
+              ranked={shown}
+              chosen={kind}
+              stale={refused !== null}
+              onChoose={choose}
+            />
+          )}
+        </div>
+        <div
+          className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2"
+          role="radiogroup"
+          aria-label="Rig"
+        >
           {shown.map((one, place) => (
             // biome-ignore lint/a11y/useSemanticElements: a card with several lines is no input
             <button
@@ -159,8 +175,17 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
       <div className="min-w-0 space-y-4">
         {tuning && live.setup ? (
           <Panel title="Set it">
-            <SetIt kind={kind} tuning={tuning} limits={limits} onChange={setTuning} />
-            <Refusal error={tuned.error} tuning={tuning} onChange={setTuning} />
+            {online ? (
+              <>
+                <SetIt kind={kind} tuning={tuning} limits={limits} onChange={(to) => set(kind, to)} />
+                <Refusal error={tuned.error} tuning={tuning} onChange={(to) => set(kind, to)} />
+              </>
+            ) : (
+              <p className="text-soft">
+                What another bead or length would do is not worked out without signal. What is tied on is
+                changed on Log.
+              </p>
+            )}
             {!refused && <p className="text-sm text-soft">{say(live.rule_of_thumb.note)}</p>}
             {standing.warnings.map((warning) => (
               <p
@@ -172,7 +197,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
               </p>
             ))}
             {!refused && <Figures ranked={live} />}
-            <div className="mt-3 grid grid-cols-2 gap-2">
+            <div className="mt-3 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
               <Link
                 to="/lie/$lieId/drift"
                 params={{ lieId: lie.id }}
@@ -180,7 +205,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
               >
                 See its drift
               </Link>
-              <Button disabled={!changed} onClick={() => setTuning(asAdvised)}>
+              <Button disabled={!changed || !online} onClick={() => set(kind, asAdvised)}>
                 As advised
               </Button>
               {(["build", "compare"] as const).map((screen) => (
@@ -221,7 +246,9 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
               onChange={onFlies}
             />
           )}
-          <div className={`grid grid-cols-2 gap-2 ${onFlies ? "mt-2" : ""}`}>
+          <div
+            className={`grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 ${onFlies ? "mt-2" : ""}`}
+          >
             <Link
               to="/box"
               className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
@@ -234,9 +261,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
         <OtherWays advice={advice} />
         <Criteria ranked={standing} />
         <Cautions texts={cautions} />
-        <p className="text-sm text-soft">
-          <b>Rules of the beat, as entered:</b> {beat.rules_text}
-        </p>
+        <BeatRules beat={beat} />
       </div>
     </div>
   );

@@ -40,7 +40,7 @@ export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
     depth: column.depth_m,
   };
   return (
-    <div ref={ref} className="mt-2 overflow-hidden rounded-2xl">
+    <div ref={ref} className="overflow-hidden rounded-2xl">
       {width > 0 && (
         <svg
           width={width}

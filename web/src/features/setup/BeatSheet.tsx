@@ -57,12 +57,17 @@ export function BeatSheet({
     flows_to_deg: beat?.flows_to_deg ?? null,
     species: like.species,
   }));
-  const set = (change: Partial<BeatIn>) => setDraft({ ...draft, ...change });
+  const [typed, setTyped] = useState(false);
+  const set = (change: Partial<BeatIn>) => {
+    setTyped(true);
+    setDraft({ ...draft, ...change });
+  };
   const { rules } = draft;
   return (
     <Sheet
       title={beat ? `Change ${beat.name}` : `A new beat on the ${like.river}`}
       open
+      typed={typed}
       onClose={() => onClose(like.id)}
     >
       <TextField
@@ -140,7 +145,7 @@ export function BeatSheet({
         error={faultOf(store.error, "rules_text")}
       />
       <Rest error={store.error} fields={["name", "rules_text"]} />
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={() => onClose(like.id)}>Leave it</Button>
         <Button
           look="main"

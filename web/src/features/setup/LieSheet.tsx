@@ -31,10 +31,19 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
     along_m: lie?.along_m ?? next(beat),
     notes: lie?.notes ?? "",
   }));
-  const set = (change: Partial<LieIn>) => setDraft({ ...draft, ...change });
+  const [typed, setTyped] = useState(false);
+  const set = (change: Partial<LieIn>) => {
+    setTyped(true);
+    setDraft({ ...draft, ...change });
+  };
   const save = () => store.mutate({ id, body: draft }, { onSuccess: onClose });
   return (
-    <Sheet title={lie ? `Change ${lie.name}` : `A new lie on ${beat.name}`} open onClose={onClose}>
+    <Sheet
+      title={lie ? `Change ${lie.name}` : `A new lie on ${beat.name}`}
+      open
+      onClose={onClose}
+      typed={typed}
+    >
       <TextField
         label="Name"
         value={draft.name}
@@ -77,7 +86,7 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
         error={faultOf(store.error, "notes")}
       />
       <Rest error={store.error} fields={["name", "along_m", "notes"]} />
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={onClose}>Leave it</Button>
         <Button look="main" onClick={save} disabled={store.isPending}>
           {lie ? "Change it" : "Add it"}

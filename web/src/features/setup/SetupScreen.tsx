@@ -1,9 +1,10 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import type { GaugeIn, River, RiverIn } from "../../api/client";
-import { useBeats, useRivers, useSetup } from "../../api/hooks";
+import { useBeats, useRivers, useSession, useSetup } from "../../api/hooks";
 import { newId } from "../../local/outbox";
 import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
+import { SharedWithMe } from "../sharing/SharedWithMe";
 import { faultOf, Rest, TextField } from "./fields";
 
 const FORMATS = [
@@ -16,10 +17,12 @@ const FORMATS = [
 export function SetupScreen() {
   const rivers = useRivers();
   const beats = useBeats();
+  const session = useSession();
   const [open, setOpen] = useState<string | null>(null);
   if (rivers.isError && !rivers.data) return <Trouble error={rivers.error} retry={() => rivers.refetch()} />;
   if (!rivers.data) return <Working what="Reading your rivers" />;
   const none = rivers.data.length === 0;
+  const home = session.data?.angler?.home_river ?? "";
   return (
     <div className="mx-auto max-w-2xl space-y-4 pt-2">
       <div>
@@ -29,6 +32,7 @@ export function SetupScreen() {
           today's flow. Then come its beats, and on each the lies.
         </p>
       </div>
+      <SharedWithMe />
       {rivers.data.map((river) =>
         open === river.id ? (
           <RiverForm key={river.id} river={river} onDone={() => setOpen(null)} />
@@ -58,7 +62,12 @@ export function SetupScreen() {
         ),
       )}
       {none || open === "new" ? (
-        <RiverForm river={null} onDone={() => setOpen(null)} />
+        <RiverForm
+          key={none ? home : "new"}
+          river={null}
+          home={none ? home : ""}
+          onDone={() => setOpen(null)}
+        />
       ) : (
         <Button className="w-full" onClick={() => setOpen("new")}>
           Add a river
@@ -90,19 +99,57 @@ const draftOf = (river: River | null): Draft => ({
   beat: "",
 });
 
-/** Latitude and longitude as typed, or null where they cannot be read. */
+/** One half of a place: degrees, minutes and seconds as they are written, with the letter of its side before or behind. */
+const HALF =
+  /^([NSEWO])?\s*([+-]?\d+(?:[.,]\d+)?)\s*°?\s*(?:(\d+(?:[.,]\d+)?)\s*['′’]\s*)?(?:(\d+(?:[.,]\d+)?)\s*(?:["″”]|'')\s*)?([NSEWO])?$/i;
+const SIDES = { N: 1, S: -1, E: 1, O: 1, W: -1 } as const;
+
+function half(typed: string): { degrees: number; side: string } | null {
+  const found = HALF.exec(typed.trim());
+  if (!found) return null;
+  const [, before, whole = "", minutes = "0", seconds = "0", behind] = found;
+  const number = (text: string) => Number(text.replace(",", "."));
+  const side = (before ?? behind ?? "").toUpperCase();
+  const sign = SIDES[side as keyof typeof SIDES] ?? 1;
+  const size = Math.abs(number(whole)) + number(minutes) / 60 + number(seconds) / 3600;
+  return { degrees: (whole.startsWith("-") ? -1 : 1) * sign * size, side };
+}
+
+/** Where two halves part: at a semicolon, at a comma between them, behind a letter, or at a space between plain numbers. */
+function halves(typed: string): string[] {
+  const text = typed.trim();
+  if (text.includes(";")) return text.split(";");
+  const lettered = /^[NSEWO]/i.test(text)
+    ? /^(.+?)[\s,]+([NSEWO].+)$/i.exec(text)
+    : /^(.+?[NSEWO])[\s,]+(.+)$/i.exec(text);
+  if (lettered) return lettered.slice(1);
+  if (/,\s/.test(text)) return text.split(/,\s+/);
+  const parts = text.split(/\s+/);
+  return parts.length === 2 ? parts : text.split(",");
+}
+
+/** Latitude and longitude as typed, in the notations that people copy; null where they cannot be read. */
 export function placeOf(typed: string): [number, number] | null {
-  const parts = typed.split(/[,;\s]+/).filter(Boolean);
-  const [latitude, longitude] = parts.map(Number);
-  if (parts.length !== 2 || latitude === undefined || longitude === undefined) return null;
-  return Number.isFinite(latitude) && Number.isFinite(longitude) ? [latitude, longitude] : null;
+  const [first, second, ...more] = halves(typed).map(half);
+  if (!first || !second || more.length > 0) return null;
+  const turned = /[EWO]/.test(first.side) || /[NS]/.test(second.side);
+  return turned ? [second.degrees, first.degrees] : [first.degrees, second.degrees];
 }
 
 const FIELDS = ["name", "latitude", "longitude", "weather_url", "url", "daily_url", "rules_text"];
 
 /** A river on one page: name, place, gauge, and the first beat of a new one. It is stored in one go. */
-function RiverForm({ river, onDone }: { river: River | null; onDone: () => void }) {
-  const [draft, setDraft] = useState(() => draftOf(river));
+function RiverForm({
+  river,
+  home = "",
+  onDone,
+}: {
+  river: River | null;
+  /** What was called the home river: the first one. */
+  home?: string;
+  onDone: () => void;
+}) {
+  const [draft, setDraft] = useState(() => ({ ...draftOf(river), ...(river ? {} : { name: home }) }));
   const [ids] = useState(() => ({
     river: river?.id ?? newId(),
     gauge: river?.gauge_id ?? newId(),
@@ -130,15 +177,17 @@ function RiverForm({ river, onDone }: { river: River | null; onDone: () => void 
       longitude: place?.[1] ?? null,
       weather_url: draft.weather.trim() || null,
     };
-    const gauge: GaugeIn | null = draft.address.trim()
-      ? {
-          river_id: ids.river,
-          name: draft.gauge.trim() || draft.name,
-          format: draft.format,
-          url: draft.address,
-          daily_url: draft.daily.trim() || null,
-        }
-      : null;
+    // a gauge that is only named is one whose past comes from files
+    const gauge: GaugeIn | null =
+      draft.address.trim() || draft.gauge.trim()
+        ? {
+            river_id: ids.river,
+            name: draft.gauge.trim() || draft.name,
+            format: draft.format,
+            url: draft.address.trim() || null,
+            daily_url: draft.daily.trim() || null,
+          }
+        : null;
     const beat = river ? null : draft.beat.trim() || draft.name;
     store.mutate(
       { ids, river: body, gauge, beat },
@@ -179,7 +228,9 @@ function RiverForm({ river, onDone }: { river: River | null; onDone: () => void 
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">Gauge and weather</summary>
           <div className="space-y-3">
             <p className="text-sm text-soft">
-              An address may hold {"{start}"} and {"{end}"} for the times asked for.
+              A gauge with a name alone is kept: its past is taken in from files. One that is read by itself
+              needs an address, and whoever runs this has to allow its host. Where the address asks for times,
+              write <code>{"{start}"}</code> and <code>{"{end}"}</code>.
             </p>
             <TextField label="Name of the gauge" value={draft.gauge} onChange={(gauge) => set({ gauge })} />
             <TextField
@@ -189,7 +240,7 @@ function RiverForm({ river, onDone }: { river: River | null; onDone: () => void 
               error={faultOf(store.error, "url")}
             />
             <Choice
-              label="It speaks"
+              label="Its format"
               value={draft.format}
               options={FORMATS}
               onChange={(format) => set({ format })}
@@ -209,7 +260,7 @@ function RiverForm({ river, onDone }: { river: River | null; onDone: () => void 
           </div>
         </details>
         <Rest error={store.error} fields={FIELDS} />
-        <div className="grid grid-cols-2 gap-2">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
           <Button onClick={onDone}>Leave it</Button>
           <Button look="main" onClick={save} disabled={store.isPending}>
             {store.isPending ? "Reading the gauge…" : river ? "Change it" : "Add it"}

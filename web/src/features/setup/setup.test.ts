@@ -7,8 +7,16 @@ describe("a place as typed", () => {
     ["47.0, -15.0", [47, -15]],
     ["47.0 -15.0", [47, -15]],
     [" -33.5;151 ", [-33.5, 151]],
+    ["47,52 11,10", [47.52, 11.1]],
+    ["47,52; 11,10", [47.52, 11.1]],
+    ["47.5,-11.1", [47.5, -11.1]],
+    ["47° 31' 12\" N, 11° 6' W", [47.52, -11.1]],
+    ["47° 31' N 11° 6' E", [47 + 31 / 60, 11.1]],
+    ["N 47.52 W 11.1", [47.52, -11.1]],
+    ["11.1 E, 47.52 S", [-47.52, 11.1]],
   ])("%s is read", (typed, place) => {
-    expect(placeOf(typed)).toEqual(place);
+    const found = placeOf(typed);
+    for (const k of [0, 1]) expect(found?.[k]).toBeCloseTo(place[k] as number, 9);
   });
 
   it.each(["by the mill", "47", "47, fifteen", "47, -15, 3", ""])("%s is none", (typed) => {

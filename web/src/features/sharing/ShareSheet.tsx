@@ -40,7 +40,7 @@ export function ShareSheet({ name, thing, onClose }: Props) {
         not said. Names are shown as they are: do they give the place away?
       </p>
       <Rest error={put.error} fields={["reader"]} />
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={onClose}>Leave it</Button>
         <Button look="main" onClick={share} disabled={put.isPending}>
           Share it

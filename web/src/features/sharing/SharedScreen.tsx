@@ -4,6 +4,7 @@ import { KINDS } from "../../app/lie";
 import { Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { Outing } from "../ledger/LedgerScreen";
+import { BeatRules } from "../setup/BeatRules";
 
 /** What another angler lets this one read. */
 export function SharedScreen() {
@@ -32,7 +33,7 @@ function Beat({ beat, blur }: { beat: NonNullable<Shared["beat"]>; blur: number 
           beat.longitude !== null &&
           `, ${blur > 0 ? `within ${show(blur, "km")} of ` : ""}${beat.latitude.toFixed(3)}°, ${beat.longitude.toFixed(3)}°`}
       </p>
-      <p className="mt-1">{beat.rules_text}</p>
+      <BeatRules beat={beat} />
       <ul className="mt-2 divide-y divide-line">
         {beat.lies.map((lie) => (
           <li key={lie.name} className="flex justify-between gap-3 py-2">

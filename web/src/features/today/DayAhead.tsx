@@ -35,7 +35,7 @@ export function DayAhead({ today }: { today: Today }) {
           <b>No hour of the next day is worth it: too dark, too warm or thunder.</b>
         )}
       </figcaption>
-      <div ref={ref} className="mt-1 rounded-2xl bg-paper">
+      <div ref={ref} className="mt-1 min-h-[150px] rounded-2xl bg-paper">
         {width > 0 && (
           <svg
             width={width}

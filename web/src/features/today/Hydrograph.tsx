@@ -34,7 +34,7 @@ export function Hydrograph({ today }: { today: Today }) {
   );
   const flow = today.flow?.m3_s ?? last.flow_m3_s;
   return (
-    <div ref={ref} className="mt-2 rounded-2xl bg-paper p-1">
+    <div ref={ref} className="mt-2 min-h-[244px] rounded-2xl bg-paper p-1">
       {width > 0 && (
         <svg
           width={width - 8}
@@ -82,7 +82,8 @@ export function Hydrograph({ today }: { today: Today }) {
           )}
           <circle cx={x(last.t)} cy={y(last.flow_m3_s)} r={6} fill="var(--signal)" stroke="var(--ink)" />
           <text x={LEFT} y={12} fontSize={12} fill="var(--soft)">
-            {show(0, "m³/s").replace(/^\S+\s/, "")} · shaded: normal for the day
+            {show(0, "m³/s").replace(/^\S+\s/, "")}
+            {banded.length > 1 && " · shaded: normal for the day"}
           </text>
         </svg>
       )}

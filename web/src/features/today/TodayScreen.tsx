@@ -4,8 +4,10 @@ import type { Beat, Today } from "../../api/client";
 import { useBeats, useToday } from "../../api/hooks";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { BeatRules } from "../setup/BeatRules";
 import { BeatSheet } from "../setup/BeatSheet";
 import { LieSheet } from "../setup/LieSheet";
+import { SharedWithMe } from "../sharing/SharedWithMe";
 import { ShareSheet } from "../sharing/ShareSheet";
 import { DayAhead } from "./DayAhead";
 import { Hydrograph } from "./Hydrograph";
@@ -42,7 +44,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
   const when = (at: string) =>
     `${new Date(at).toLocaleDateString("en-GB", { weekday: "short" })} ${clock(at)}`;
   return (
-    <div className="grid gap-4 lg:grid-cols-[1.5fr_1fr]">
+    <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.5fr_1fr]">
       <div className="min-w-0">
         <p className="text-soft">
           <span className="font-semibold text-ink">{beat.name}</span> · {beat.river}
@@ -54,11 +56,15 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         <DayAhead today={today} />
         <SkyNow today={today} />
         {today.hydrograph.length > 1 && <Hydrograph today={today} />}
-        <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+        <dl className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(100%,9rem),1fr))] gap-x-4 gap-y-2">
           <Fact
             name="Flow"
             value={flow && show(flow.m3_s, "m³/s")}
-            note={normal && `above ${Math.round(100 * normal.share)} % of such days in ${normal.years} years`}
+            note={
+              normal
+                ? `above ${Math.round(100 * normal.share)} % of such days in ${normal.years} years`
+                : flow && `what is normal needs ${today.years_lacking} more years`
+            }
           />
           <Fact
             name="Going"
@@ -100,6 +106,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
       <div className="min-w-0 space-y-4">
         <WorkingOrder beat={beat} />
         <TakeAlong beat={beat} />
+        <SharedWithMe />
         {today.approach && (
           <p>
             Unseen from {show(today.approach.standing_m, "m", 1)} standing,{" "}
@@ -107,10 +114,8 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
             knees.
           </p>
         )}
-        <p className="text-sm text-soft">
-          <b>Rules of the beat, as entered:</b> {beat.rules_text || "none. Ask the fishery."}
-        </p>
-        <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+        <BeatRules beat={beat} />
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,7.5rem),1fr))] gap-2">
           <Button className="px-1" onClick={() => setSheet("lie")}>
             Add a lie
           </Button>

@@ -14,7 +14,7 @@ export function WorkingOrder({ beat }: { beat: Beat }) {
           return lie && <LieRow key={lie.id} lie={lie} work={work} />;
         })}
         {beat.lies
-          .filter((lie) => lie.situation === null)
+          .filter((lie) => !beat.working.some((work) => work.lie_id === lie.id))
           .map((lie) => (
             <LieRow key={lie.id} lie={lie} work={null} />
           ))}

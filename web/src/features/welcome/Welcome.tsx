@@ -34,7 +34,7 @@ export function Welcome({ session }: { session: Session }) {
         </Button>
       )}
       {demo.isError && <Trouble error={demo.error} />}
-      <SignIn first={session.first_run} signUp={session.sign_up} />
+      <SignIn first={session.first_run} signUp={session.sign_up} letters={session.letters} />
       {session.demo_start && (
         <p className="text-sm text-soft">
           Letters are not sent from the demo:{" "}

@@ -1,0 +1,131 @@
+"""Taking a file of a gauge's past in, in a process of its own: `python -m deriva.service.store.take_in` with a job on standard
+input. All of the file is stored or nothing; how it goes is written down where whoever asked can read it.
+"""
+
+import json
+import logging
+import resource
+import sys
+from dataclasses import dataclass
+from itertools import chain
+from pathlib import Path
+from typing import IO
+from uuid import UUID
+
+import psycopg
+
+from deriva.service.formats.read import Format, samples
+from deriva.service.formats.samples import Malformed
+from deriva.service.store.bulk import Stopped, copy_samples, sync_url
+
+log = logging.getLogger(__name__)
+
+MEMORY_BYTES = 1_500_000_000
+HEAD_BYTES = 4000
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """A file, and the import and gauge that it is for."""
+
+    database_url: str
+    import_id: UUID
+    gauge_id: UUID
+    path: Path
+    kind: Format
+
+    def to_json(self) -> bytes:
+        """Return the job as it is handed over."""
+        return json.dumps({name: str(getattr(self, name)) for name in self.__slots__}).encode()
+
+    @staticmethod
+    def from_json(text: bytes) -> "Job":
+        """Return the job that was handed over."""
+        told = json.loads(text)
+        return Job(
+            told["database_url"], UUID(told["import_id"]), UUID(told["gauge_id"]), Path(told["path"]), told["kind"]
+        )  # fmt: skip
+
+
+class Counted:
+    """A file that knows how much of it has been read."""
+
+    def __init__(self, file: IO[bytes]) -> None:
+        self.file = file
+        self.done = 0
+
+    def read(self, size: int = -1) -> bytes:
+        """Read on."""
+        part = self.file.read(size)
+        self.done += len(part)
+        return part
+
+    def __iter__(self) -> "Counted":
+        """Go through the lines."""
+        return self
+
+    def __next__(self) -> bytes:
+        """Return the next line."""
+        part = next(self.file)
+        self.done += len(part)
+        return part
+
+
+def take_in(job: Job) -> int | None:
+    """Read the file and store it, or nothing of it; write down how it goes.
+
+    Return how many values were stored; None where it ended without, which is then written down.
+    """
+    size = max(1, job.path.stat().st_size)
+    with (
+        psycopg.connect(sync_url(job.database_url), autocommit=True) as notes,
+        job.path.open("rb") as raw,
+    ):
+        file = Counted(raw)
+
+        def report(rows: int) -> bool:
+            row = notes.execute(
+                "update gauge_import set rows = %s, share = %s, alive_at = now() where id = %s returning state",
+                (rows, min(0.99, file.done / size), job.import_id),
+            ).fetchone()
+            return row is not None and row[0] == "running"
+
+        def end(how: str, message: str) -> None:
+            notes.execute(
+                "update gauge_import set state = %s, rows = 0, share = %s, message = %s, ended_at = now() where id = %s",
+                (how, file.done / size, message[:400], job.import_id),
+            )
+
+        try:
+            found = samples(file, job.kind)  # type: ignore[arg-type] # as much of a file as readers use
+            first = next(found, None)
+            if first is None:
+                end("failed", "There is no value in this file.")
+                return None
+            # a file of daily means has one value a day, at noon; any other is instantaneous
+            head = job.path.open("rb").read(HEAD_BYTES).decode("utf-8", "replace")
+            if not report(0):
+                raise Stopped
+            return copy_samples(
+                job.database_url, job.gauge_id, chain([first], found),
+                daily=job.kind == "rdb" and "_00003" in head, report=report,
+            )  # fmt: skip
+        except Malformed as error:
+            end("failed", f"Nothing was taken in. {str(error)[0].upper()}{str(error)[1:]}.")
+        except Stopped:
+            end("cancelled", "Stopped; nothing was taken in.")
+        except Exception:
+            log.exception("import %s", job.import_id)
+            end("failed", "Nothing was taken in: something went wrong here, not with the file.")
+    return None
+
+
+def main() -> int:
+    """Do the job on standard input; write the number of values, or null, to standard output."""
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+    sys.stdout.write(json.dumps(take_in(Job.from_json(sys.stdin.buffer.read()))))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,320 @@
+"""On the bank nothing that can be touched moves, whatever arrives; and nothing old is shown for water that was read again."""
+
+import re
+from collections.abc import Iterator
+from typing import Any
+
+import psycopg
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from browser import VIEWPORTS
+from tests.e2e.conftest import Running
+from tests.e2e.screens import begin, controlled, go, heading, lie, sound
+
+SIZES: dict[str, Any] = {
+    **VIEWPORTS,
+    "small phone": {**VIEWPORTS["phone"], "viewport": {"width": 320, "height": 568}},
+}
+TOUCHED = "button, a, [role=radio], [role=slider], select, input"
+SHIFTS = """() => {
+  window.shifted = [];
+  new PerformanceObserver(list => list.getEntries().forEach(one => window.shifted.push(
+    [one.value, ...one.sources.map(s => s.node ? (s.node.outerHTML ?? s.node.textContent ?? '').slice(0, 120) : '')]
+  ))).observe({ type: 'layout-shift', buffered: false });
+}"""
+PLACES = f"""() => [...document.querySelectorAll('main {TOUCHED.replace(", ", ", main ")}')]
+  .filter(one => getComputedStyle(one).visibility !== 'hidden' && one.getClientRects().length)
+  .map(one => {{ const at = one.getBoundingClientRect();
+    return [(one.textContent.trim() || one.ariaLabel || '').replace(/[\\d.]+/g, '#').slice(0, 16),
+      Math.round(at.left), Math.round(at.top + scrollY), Math.round(at.width), Math.round(at.height)]; }})"""
+
+
+@pytest.fixture(params=list(SIZES))
+def viewport(request: pytest.FixtureRequest) -> str:
+    return str(request.param)
+
+
+@pytest.fixture
+def context(browser: Browser, viewport: str, running: Running) -> Iterator[BrowserContext]:
+    made = browser.new_context(**SIZES[viewport], base_url=running.address)
+    yield made
+    made.close()
+
+
+def places(page: Page) -> dict[str, tuple[int, int, int, int]]:
+    """Return where everything that can be touched is, by its words; what comes and goes in a reserved place is not counted."""
+    return {name: (x, y, w, h) for name, x, y, w, h in page.evaluate(PLACES) if name in STAY}
+
+
+STAY = {
+    "Cleanno touch", "Tick" + "light touch", "Hung upstopped", "Missedstruck, no", "Fishto hand", "Lost flybroke of",
+    "Undo", "Change setting", "Time a bubble", "End outing", "nearer lane", "further lane", "stance downstrea",
+    "stance upstream", "slower than bubb", "same pace", "faster",
+}  # fmt: skip
+
+
+def test_bank__no_key_moves_through_an_outing(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    keys = {
+        name: page.get_by_role("button", name=re.compile(f"^{name}"))
+        for name in ("Clean", "Tick", "Missed", "Hung up")
+    }
+    expect(keys["Clean"]).to_be_visible()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    at_first = places(page)
+    assert len(at_first) == len(STAY), STAY - set(at_first)
+    page.evaluate(SHIFTS)
+    for n in range(1, 15):
+        keys[("Clean", "Clean", "Tick", "Clean", "Hung up", "Missed")[n % 6]].click()
+        expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
+        assert places(page) == at_first, n
+        if n % 3 == 0:
+            expect(page.get_by_test_id("coach")).to_have_attribute("data-after", str(n))
+            assert places(page) == at_first, n
+    expect(page.get_by_text("all saved")).to_be_visible()
+    page.get_by_role("button", name="further lane").click()
+    page.get_by_role("radio", name="faster").click()
+    assert places(page) == at_first
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("13 drifts here")).to_be_visible()
+    assert places(page) == at_first
+    assert page.evaluate("window.shifted") == []
+
+
+@pytest.mark.parametrize("viewport", ["desktop", "phone"], indirect=True)
+def test_pages__do_not_shift_while_they_load(page: Page, viewport: str) -> None:
+    lie(page, "Ash run")
+    page.get_by_role("button", name="Sound it").wait_for()
+    page.add_init_script(f"({SHIFTS.replace('buffered: false', 'buffered: true')})()")
+    for path, there in ((page.url.replace("/read", "/rig"), "in the zone"), ("/", "In this order")):
+        page.goto(path)
+        expect(page.get_by_role("main")).to_contain_text(there)
+        expect(page.get_by_role("navigation", name="Lies")).to_be_visible()
+        total = sum(one[0] for one in page.evaluate("window.shifted"))
+        assert total < 0.02, (viewport, path, page.evaluate("window.shifted"))
+
+
+@pytest.fixture
+def rows(running: Running) -> Iterator[psycopg.Connection]:
+    url = running.cluster.url(running.database).replace("+asyncpg", "")
+    with psycopg.connect(url, autocommit=True) as connection:
+        yield connection
+
+
+def put_away(page: Page, context: BrowserContext) -> None:
+    """Fish a lie, lose the signal, and read the lie again by staff: far deeper."""
+    controlled(page)
+    lie(page, "Throat")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    for kind in ("beats", "column", "advice"):
+        expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
+    context.set_offline(True)
+    go(page, "Read")
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("1.3")
+    depth.press("Enter")
+    heading(page, "1.30 m deep, as read just now")
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_water__read_again_without_signal_puts_away_what_was_worked_out_for_the_old(
+    page: Page, context: BrowserContext, rows: psycopg.Connection
+) -> None:
+    put_away(page, context)
+    expect(page.get_by_role("complementary", name="Cautions")).to_contain_text("Do not wade the lie itself")
+    expect(page.get_by_role("img", name="Water column")).to_have_count(0)
+    expect(page.get_by_text("no signal · as of")).to_be_visible()
+    sound(page)
+    for step in ("Rig", "Drift"):
+        go(page, step)
+        heading(page, "Worked out for 0.90 m, read again: 1.30 m")
+        expect(page.get_by_role("main")).not_to_contain_text("in the zone")
+        sound(page)
+    go(page, "Log")
+    read = page.get_by_role("dialog", name="Stop and read")
+    expect(read).to_contain_text("Do not wade the lie itself")
+    read.get_by_role("button", name="I have read it").click()
+    expect(page.get_by_text("Worked out for 0.90 m, read again: 1.30 m")).to_be_visible()
+    expect(page.get_by_role("img", name="The rig in hand")).to_have_count(0)
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("2 drifts here")).to_be_visible()
+    sound(page)
+    page.reload()  # what was read is not asked for again after a cold start
+    expect(page.get_by_text("2 drifts here")).to_be_visible()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    context.set_offline(False)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    depths = rows.execute(
+        "select s.situation -> 'water' ->> 'depth_m' from drift d join setting t on t.id = d.setting_id"
+        " join stop s on s.id = t.stop_id where d.at > now() - interval '1 hour' order by d.at"
+    ).fetchall()
+    assert [float(depth) for (depth,) in depths] == [0.9, 1.3]
+    go(page, "Rig")
+    heading(page, "in the zone")
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_lie__added_and_read_without_signal_is_fished_and_goes_out(
+    page: Page, context: BrowserContext, rows: psycopg.Connection
+) -> None:
+    controlled(page)
+    lie(page, "Ash run")
+    go(page, "Log")
+    heading(page, "mm")
+    page.get_by_role("link", name="Cinder Weir").click()
+    page.get_by_role("button", name="Add a lie").wait_for()
+    for kind in ("beats", "today"):
+        expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
+    context.set_offline(True)
+    page.get_by_role("button", name="Add a lie").click()
+    page.get_by_label("Name", exact=True).fill("Found slot")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("alert")).to_contain_text("Throw away what you typed?")
+    page.get_by_role("button", name="Keep on").click()
+    page.get_by_role("button", name="Add it").click()
+    page.get_by_role("main").get_by_role("link", name="Found slot").click()
+    for label, value in (("Depth", "0.8"), ("Surface speed", "0.6")):
+        field = page.get_by_label(label, exact=True)
+        field.fill(value)
+        field.press("Enter")
+    expect(page.get_by_text("This reading is kept here")).to_be_visible()
+    go(page, "Log")
+    expect(page.get_by_text("Nothing is worked out for it yet")).to_be_visible()
+    begin(page)
+    page.get_by_role("button", name="Tick").click()
+    expect(page.get_by_text("1 drift here")).to_be_visible()
+    context.set_offline(False)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    stored = rows.execute(
+        "select l.name, r.depth_m, d.outcome from lie l join reading r on r.lie_id = l.id join stop s on s.lie_id = l.id"
+        " join setting t on t.stop_id = s.id join drift d on d.setting_id = t.id where l.name = 'Found slot'"
+    ).fetchall()
+    assert stored == [("Found slot", 0.8, "tick")]
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_log__is_corrected_on_the_bank_and_an_outing_gone_on_with(
+    page: Page, context: BrowserContext, rows: psycopg.Connection
+) -> None:
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    for n, name in enumerate(("Clean", "Tick", "Clean"), 1):
+        page.get_by_role("button", name=re.compile(f"^{name}")).click()
+        expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
+    context.set_offline(True)
+    page.get_by_role("button", name="3 drifts here").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name="tick").click()
+    sheet.get_by_role("radio", name="hung up").click()
+    sheet.get_by_role("radio", name="slower").click()
+    sheet.get_by_role("combobox", name="Lie").select_option(label="Wall seam")
+    sheet.get_by_role("button", name="Done").click()
+    sheet.get_by_role("button", name="clean").first.click()
+    sheet.get_by_role("button", name="Take it back").click()
+    expect(sheet.get_by_role("button", name="Put it back")).to_be_visible()
+    sheet.get_by_role("button", name="Done").click()
+    sheet.get_by_role("button", name="Back to the keys").click()
+    expect(page.get_by_text("1 drift here")).to_be_visible()
+    page.get_by_role("button", name="End outing").click()
+    page.get_by_role("dialog").get_by_role("button", name="End it").click()
+    page.get_by_role("button", name=re.compile("Go on with the outing")).click()
+    expect(page.get_by_text("1 drift here")).to_be_visible()
+    context.set_offline(False)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    stored = rows.execute(
+        "select d.outcome, d.pace, d.undone, l.name from drift d join setting t on t.id = d.setting_id"
+        " join stop s on s.id = t.stop_id join lie l on l.id = s.lie_id"
+        " where d.at > now() - interval '1 hour' order by d.at"
+    ).fetchall()
+    assert stored == [
+        ("clean", None, False, "Ash run"), ("hung", "slower", False, "Wall seam"), ("clean", None, True, "Ash run"),
+    ]  # fmt: skip
+    assert rows.execute("select count(*) from outing where ended_at is null").fetchone() == (1,)
+    go(page, "Ledger")
+    page.get_by_role("main").get_by_role("link", name=re.compile("under way")).click()
+    page.get_by_role("button", name="Delete", exact=True).click()
+    page.get_by_role("dialog").get_by_role("button", name="Delete it").click()
+    expect(page.get_by_role("button", name="Taken back. Put it back")).to_be_visible()
+    go(page, "Ledger")
+    expect(page.get_by_role("main")).not_to_contain_text("under way")
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_second_phone__finds_what_hangs_on_the_rod(page: Page, browser: Browser, running: Running) -> None:
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    title = page.get_by_role("heading", level=1)
+    begun = title.inner_text()
+    page.get_by_role("button", name="Change setting").click()
+    more = page.get_by_role("dialog").get_by_role("button", name=re.compile("^more (tippet|float)"))
+    for _ in range(3):
+        more.click()
+    page.get_by_role("button", name="Set it").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(title).not_to_have_text(begun)
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    on_the_rod = title.inner_text()
+    second = browser.new_context(**VIEWPORTS["phone"], base_url=running.address)
+    other = second.new_page()
+    other.goto("/")
+    other.get_by_role("button", name="Fish the Marrowen").click()
+    lie(other, "Ash run")
+    go(other, "Rig")
+    heading(other, "in the zone")
+    go(other, "Log")
+    expect(other.get_by_role("heading", level=1)).to_have_text(on_the_rod)
+    other.get_by_role("button", name="Clean").click()
+    expect(other.get_by_text("2 drifts here")).to_be_visible()
+    expect(other.get_by_text("all saved")).to_be_visible()
+    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as connection:
+        settings = connection.execute(
+            "select depth_setting_m from setting where at > now() - interval '1 hour' order by at"
+        ).fetchall()
+    assert len(settings) == 2  # as begun, and as changed on the first phone: the second set nothing
+    second.close()
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_place__is_taken_from_where_one_stands(page: Page, context: BrowserContext) -> None:
+    context.grant_permissions(["geolocation"])
+    context.set_geolocation({"latitude": 47.1234, "longitude": -15.5})
+    page.goto("/rivers")
+    page.get_by_role("button", name="Add a river").click()
+    page.get_by_role("button", name="I stand at it now").click()
+    expect(page.get_by_label("Where: latitude, longitude")).to_have_value("47.1234, -15.5000")
+
+
+SCREENS = ("/", "read", "rig", "drift", "log", "build", "compare", "/ledger", "/box", "/account", "/rivers")
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_every_page__fits_a_small_phone_and_text_at_200_percent(page: Page) -> None:
+    lie(page, "Ash run")
+    page.get_by_role("button", name="Sound it").wait_for()
+    at_lie = page.url.removesuffix("/read")
+    for screen in SCREENS:
+        page.goto(screen if screen.startswith("/") else f"{at_lie}/{screen}")
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+        for width, text in ((320, "100%"), (390, "200%")):
+            page.set_viewport_size({"width": width, "height": 844})
+            page.evaluate("size => { document.documentElement.style.fontSize = size }", text)
+            content, room = page.evaluate(
+                "[document.documentElement.scrollWidth, document.documentElement.clientWidth]"
+            )
+            assert content <= room, (screen, width, content, room)
+            cut = page.evaluate(
+                "() => [...document.querySelectorAll('main button, main a, main [role=radio]')]"
+                ".filter(one => one.scrollWidth > one.clientWidth + 2).map(one => one.textContent.slice(0, 40))"
+            )
+            assert cut == [], (screen, width, cut)

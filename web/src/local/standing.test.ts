@@ -1,0 +1,161 @@
+/** How a lie stands when it was read again here; and what of the log can be corrected, gone on with and put away. */
+import "fake-indexeddb/auto";
+import { QueryClient } from "@tanstack/react-query";
+import { beforeEach, describe, expect, test } from "vitest";
+import type { Beat, Lie, ReadingIn, Setup } from "../api/client";
+import { changeOuting, correct, end, moveTo, start, tap } from "../features/bank/useBank";
+import type { Angler } from "./angler";
+import { depart } from "./angler";
+import { endedLately, type Held, heldAt, latestOf, logAt, readLog } from "./logbook";
+import { flush, write } from "./outbox";
+import { device, type InHand, LOG } from "./records";
+import { asRead, heeded, readAgain } from "./standing";
+
+const HEED = {
+  depths_m: [0.5, 1],
+  staff_m_s: [1.2, 0.6],
+  never_m_s: [1.6, 0.8],
+  stop_c: 20,
+  staff: "staff",
+  never: "never",
+  stop: "stop",
+};
+const BEAT = {
+  ...{ id: "beat-1", heed: { gravel: HEED }, species: "brown trout", wading_allowed: true },
+  rules: {
+    max_flies: 1,
+    added_weight: true,
+    barbless: true,
+    lead: false,
+    release: true,
+    season_first: "03-15",
+  },
+  lies: [],
+} as unknown as Beat;
+const LIE = {
+  ...{ id: "lie-1", kind: "run", bed: "gravel", school: null },
+  reading: { at: "2026-06-01T09:00:00Z" },
+  situation: {
+    water: { depth_m: 0.8, depth_sd_m: 0.04, surface_speed_m_s: 0.5, kind: "run", bed: "gravel" },
+    box: null,
+  },
+} as unknown as Lie;
+const READ: ReadingIn = {
+  ...{ lie_id: "lie-1", at: "2026-06-01T10:00:00Z", depth_m: 1.2, depth_how: "staff" },
+  speed: { how: "typed", surface_speed_m_s: 0.7 },
+} as ReadingIn;
+const held = (change: Partial<Held> = {}): Held =>
+  ({ id: "r", kind: "readings", at: READ.at, refused: null, sent: 0, body: READ, ...change }) as Held;
+
+describe("a lie that was read again", () => {
+  test.each([
+    [0.4, 1.0, []],
+    [0.4, 1.3, ["staff"]],
+    [0.4, 1.6, ["never"]],
+    [0.6, 0.8, ["never"]], // between two rows the deeper one counts
+    [1.1, 0.1, ["never"]], // deeper than the last
+    [0.4, null, ["staff"]], // how fast is not known
+  ] as const)("%s m deep at %s m/s says %j", (depth, speed, said) => {
+    expect(heeded(HEED, depth, speed, 12)).toEqual(said);
+  });
+
+  test("in warm water the fish come first", () => {
+    expect(heeded(HEED, 0.4, 0.3, 20)).toEqual(["stop"]);
+    expect(heeded(undefined, 3, 3, 12)).toEqual([]);
+  });
+
+  test("stands before what was worked out, unless the service has it, or refused it", () => {
+    expect(readAgain(LIE, BEAT, null)).toBeNull();
+    expect(readAgain(LIE, BEAT, held({ at: "2026-06-01T08:00:00Z" }))).toBeNull();
+    expect(readAgain(LIE, BEAT, held({ refused: "no" }))).toBeNull();
+    expect(readAgain(LIE, BEAT, held())).toMatchObject({ was: { depth_m: 0.8 }, cautions: ["never"] });
+  });
+
+  test("has the new numbers and the rules that bind a rig in its situation", () => {
+    const angler = { school: { depth: "depth" } } as unknown as Angler;
+    const now = asRead(LIE, BEAT, angler, READ);
+    expect(now?.water).toMatchObject({ depth_m: 1.2, surface_speed_m_s: 0.7, depth_sd_m: null });
+    expect(now?.rules).toEqual({
+      max_flies: 1,
+      added_weight: true,
+      barbless: true,
+      lead: false,
+      release: true,
+    });
+    const first = asRead({ ...LIE, situation: null }, BEAT, angler, READ);
+    expect(first?.water).toMatchObject({ kind: "run", bed: "gravel", depth_m: 1.2 });
+    const timed: ReadingIn = { ...READ, speed: { how: "bubbles", distance_m: 3, seconds: 4 } };
+    expect(asRead({ ...LIE, situation: null }, BEAT, angler, timed)).toBeNull(); // the service reckons it
+  });
+});
+
+const ANGLER = "angler-1";
+const RIG = {
+  ...{ lie: "lie-1", rig: "euro", depth_setting_m: 1, point_bead_mm: 3 },
+  ...{ setup: { depth_setting_m: 1 } as Setup, limits: null },
+} as InHand;
+const BANK = { angler: ANGLER, beat: "beat-1", lie: "lie-1", situation: { water: {} } as never, inHand: RIG };
+const entries = () => device.entries.toArray();
+const openOuting = async () => (await readLog(ANGLER, "lie-1")).outing;
+
+describe("the log on the bank", () => {
+  beforeEach(async () => {
+    globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
+    await Promise.all(LOG.map((table) => table.clear()));
+  });
+
+  test("a lie that was read since is another stop of one stay", async () => {
+    await tap(BANK, "clean");
+    await tap({ ...BANK, readAt: new Date(Date.now() + 1000).toISOString() }, "tick");
+    const log = logAt(await entries(), "lie-1");
+    expect((await entries()).filter((one) => one.kind === "stops")).toHaveLength(2);
+    expect(log.drifts.map((one) => one.body.outcome)).toEqual(["clean", "tick"]);
+  });
+
+  test("two corrections faster than drawings both stand, and a drift moves to another lie with its rig", async () => {
+    await tap(BANK, "clean");
+    const outing = (await openOuting())?.id ?? "";
+    const [line] = latestOf(await entries(), outing);
+    if (!line) throw new Error("no drift");
+    await correct(ANGLER, line.drift, { outcome: "hung" });
+    await correct(ANGLER, line.drift, { pace: "slower" });
+    await moveTo(ANGLER, line, "lie-2", BANK.situation);
+    const [now] = latestOf(await entries(), outing);
+    expect(now?.drift.body).toMatchObject({ outcome: "hung", pace: "slower" });
+    expect(now?.stop.body.lie_id).toBe("lie-2");
+    expect(now?.setting.body.setup).toEqual(RIG.setup);
+    expect((await readLog(ANGLER, "lie-1")).stop).not.toBeNull(); // one still stands here
+  });
+
+  test("an outing without a drift is taken back when it ends; one with drifts can be gone on with", async () => {
+    await start(BANK);
+    await end(BANK);
+    expect(endedLately(await entries(), "beat-1")).toBeNull();
+    await tap(BANK, "clean");
+    await end(BANK);
+    const ended = endedLately(await entries(), "beat-1");
+    if (!ended) throw new Error("no outing");
+    await tap({ ...BANK, lie: "lie-2" }, "tick"); // another is begun meanwhile
+    await changeOuting(ANGLER, ended.id, ended.body, { ended_at: null });
+    expect((await openOuting())?.id).toBe(ended.id);
+    const open = (await entries()).filter(
+      (one) => one.kind === "outings" && !one.body.ended_at && !one.body.gone,
+    );
+    expect(open).toHaveLength(1);
+  });
+
+  test("who signs out leaves nothing here that was sent, and all that was not", async () => {
+    await tap(BANK, "clean");
+    await flush(ANGLER); // the one that the tap began, which finds no signal
+    await flush(ANGLER, async (batch) => ({
+      ...{ taken: batch.events.map(({ id, at }) => ({ id, at })), refused: [], changes: [] },
+      ...{ cursor: 9, more: false },
+    }));
+    await write(ANGLER, "readings", "r-9", READ);
+    await depart(new QueryClient(), { angler: null } as never);
+    expect((await device.events.toArray()).map((one) => one.record)).toEqual(["r-9"]);
+    expect((await entries()).map((one) => one.id)).toEqual(["r-9"]);
+    expect(heldAt(await entries(), "lie-1")?.body.depth_m).toBe(1.2);
+    expect(await device.notes.get(`cursor ${ANGLER}`)).toBeUndefined();
+  });
+});

@@ -1,0 +1,92 @@
+/**
+ * How a lie stands when something was read here that the service has not got: the new numbers, what was worked out for the old
+ * ones, and what to mind in the new water. Nothing is reckoned here but a look into the service's own table.
+ */
+
+import type { Beat, Lie, ReadingIn, Situation } from "../api/client";
+import type { Angler } from "./angler";
+import type { Held } from "./logbook";
+
+/** What was read since, beside what is worked out. */
+export interface Again {
+  /** The record of the reading, for what is changed of it. */
+  id: string;
+  reading: ReadingIn;
+  /** Null where the service has never worked anything out here. */
+  was: Situation["water"] | null;
+  cautions: string[];
+}
+
+/** The surface speed of a reading; one that was timed is worked out by the service. */
+export const speedRead = (reading: ReadingIn): number | null =>
+  reading.speed.how === "bubbles" ? null : reading.speed.surface_speed_m_s;
+
+/** What to mind in the water as read, gravest first, by the table that came with the lie. */
+export function heeded(
+  heed: Beat["heed"][string] | undefined,
+  depth: number,
+  speed: number | null,
+  warmth: number | undefined,
+): string[] {
+  if (!heed) return [];
+  const { depths_m, staff_m_s, never_m_s, stop_c, staff, never, stop } = heed;
+  const said = warmth !== undefined && warmth >= stop_c ? [stop] : [];
+  const row = depths_m.findIndex((deep) => deep >= depth);
+  const from = (limits: number[]) => limits[row] ?? 0;
+  if (row < 0 || (speed !== null && speed >= from(never_m_s)) || from(never_m_s) === 0) said.push(never);
+  else if (speed === null || speed >= from(staff_m_s)) said.push(staff);
+  return said;
+}
+
+const RIG_RULES = ["max_flies", "added_weight", "barbless", "lead", "release"] as const;
+
+/** A lie as read just now: the situation of before with the new numbers in it, or the first one of the lie. */
+export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn): Situation | null {
+  const speed = speedRead(reading) ?? lie.situation?.water.surface_speed_m_s;
+  if (speed === undefined) return null;
+  const before = lie.situation;
+  const { depth_m, clarity_m, temperature_c, flow_class, undertow } = reading;
+  const known = { clarity_m, temperature_c, flow_class, undertow };
+  const given = Object.fromEntries(Object.entries(known).filter(([, value]) => value !== undefined));
+  const water = {
+    ...(before?.water ?? { kind: lie.kind, bed: lie.bed }),
+    ...given,
+    depth_m,
+    depth_sd_m: reading.depth_sd_m ?? null,
+    surface_speed_m_s: speed,
+  } as Situation["water"];
+  const rules = Object.fromEntries(RIG_RULES.map((name) => [name, beat.rules[name]]));
+  return {
+    water,
+    place: {
+      ...before?.place,
+      distance_m: reading.distance_m,
+      wind_m_s: reading.wind_m_s,
+      tight_casting: reading.tight_casting,
+      wading_allowed: beat.wading_allowed,
+    } as Situation["place"],
+    fish: {
+      species: beat.species,
+      ...before?.fish,
+      feeding: reading.feeding ?? null,
+      rises: reading.rises,
+      found: reading.found,
+    } as Situation["fish"],
+    rules: rules as Situation["rules"],
+    school: lie.school ?? angler.school,
+    box: before?.box ?? beat.lies.find((one) => one.situation)?.situation?.box ?? null,
+  };
+}
+
+/** What was read since, if it is newer than what the service knows; null where it has all. */
+export function readAgain(lie: Lie, beat: Beat, held: Held | null): Again | null {
+  if (!held || held.refused !== null || (lie.reading && Date.parse(held.at) <= Date.parse(lie.reading.at)))
+    return null;
+  const reading = held.body;
+  return {
+    id: held.id,
+    reading,
+    was: lie.situation?.water ?? null,
+    cautions: heeded(beat.heed[lie.bed], reading.depth_m, speedRead(reading), reading.temperature_c),
+  };
+}
