@@ -9,7 +9,7 @@ import { AskOnce } from "../features/account/AskOnce";
 import { SignIn } from "../features/account/SignIn";
 import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
-import { flush, waiting } from "../local/outbox";
+import { flush, onHeard, waiting } from "../local/outbox";
 import { renewEngine } from "../local/pack";
 import { Button, Trouble, useOnline, Working } from "../ui/parts";
 import { Sheet } from "../ui/sheet";
@@ -60,9 +60,14 @@ function useSending(angler: string | undefined) {
       const sent = await waiting(angler);
       if (!(await flush(angler))) return;
       heard = Date.now();
-      // a reading that has gone out changes what a lie stands on
       if (sent > 0) await client.invalidateQueries({ queryKey: ["beats"] });
     };
+    const deaf = onHeard((kinds) => {
+      // a reading or a lie that the service now knows changes what a lie stands on; anything else only what was logged
+      const stale =
+        kinds.has("readings") || kinds.has("lies") ? ["beats", "outings", "ledger"] : ["outings", "ledger"];
+      for (const kind of stale) void client.invalidateQueries({ queryKey: [kind] });
+    });
     const soon = () => void send().catch(() => undefined);
     const retry = async () => {
       if (Date.now() - heard > LISTEN_MS || (await waiting(angler)) > 0) soon();
@@ -72,6 +77,7 @@ function useSending(angler: string | undefined) {
     addEventListener("online", soon);
     addEventListener("focus", soon);
     return () => {
+      deaf();
       clearInterval(timer);
       removeEventListener("online", soon);
       removeEventListener("focus", soon);

@@ -4,13 +4,14 @@ import Dexie from "dexie";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
 import { end, land, start, tap, undo } from "../features/bank/useBank";
-import { heldAt, logAt, readLog } from "./logbook";
+import { asWritten, heldAt, logAt, readLog } from "./logbook";
 import {
   type Answer,
   type Batch,
   type Courier,
   flush,
   newId,
+  onHeard,
   seenEviction,
   waiting,
   wasEvicted,
@@ -96,6 +97,27 @@ describe("outbox", () => {
     expect(events().every((one) => one.zone && Date.parse(one.at) > 0)).toBe(true);
     expect((await entries()).every((entry) => entry.sent === 1)).toBe(true);
     expect(await waiting(ANGLER)).toBe(0);
+  });
+
+  test("a screen hears when the service has what it shows, and shows what was written here before", async () => {
+    const [kept, ended, gone] = [newId(), newId(), newId()];
+    await write(ANGLER, "outings", ended, { ...outing(), ended_at: "2026-06-01T12:00:00Z" });
+    await write(ANGLER, "outings", gone, { ...outing(), gone: true });
+    const listed = [kept, ended, gone].map((id) => ({ id, ended_at: null }));
+    const shown = [
+      { id: kept, ended_at: null },
+      { id: ended, ended_at: "2026-06-01T12:00:00Z" },
+    ];
+    expect(asWritten(listed, await entries())).toEqual(shown);
+    const heard: string[][] = [];
+    const deaf = onHeard((kinds) => heard.push([...kinds]));
+    const { send } = service();
+    await flush(ANGLER, send);
+    await flush(ANGLER, send); // nothing new: nothing to hear
+    deaf();
+    expect(heard).toEqual([["outings"]]);
+    // taken by the service: its answer is as good, but what was taken back does not come up again before it is asked
+    expect(asWritten(listed, await entries())).toEqual(listed.slice(0, 2));
   });
 
   test("what is not acknowledged stays, in order, whatever the service says", async () => {

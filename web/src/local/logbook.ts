@@ -153,6 +153,31 @@ export const useEndedLately = (angler: string, beat: string): Of<"outings"> | nu
     [angler, beat],
   ) ?? null;
 
+/** Outings as this device knows them, which the service may not yet: taken back, ended, gone on with. */
+export function asWritten<T extends { id: string; ended_at: string | null }>(
+  outings: T[],
+  entries: Entry[],
+): T[] {
+  const here = new Map(
+    entries.filter((e) => e.kind === "outings" && e.refused === null).map((e) => [e.id, e as Of<"outings">]),
+  );
+  return outings.flatMap((one) => {
+    const known = here.get(one.id);
+    if (known?.body.gone) return [];
+    return known?.sent === 0 ? [{ ...one, ended_at: known.body.ended_at ?? null }] : [one];
+  });
+}
+export const useAsWritten = <T extends { id: string; ended_at: string | null }>(
+  angler: string | undefined,
+  outings: T[],
+): T[] => {
+  const entries = useLiveQuery(
+    async () => (angler ? device.entries.where("angler").equals(angler).toArray() : []),
+    [angler],
+  );
+  return asWritten(outings, entries ?? []);
+};
+
 /** Lies that were added or changed here and are not at the service yet. */
 export const useHeldLies = (): Of<"lies">[] =>
   useLiveQuery(async () => {

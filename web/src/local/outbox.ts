@@ -91,6 +91,15 @@ export const overHttp: Courier = async (batch) => {
   };
 };
 
+type Ear = (kinds: ReadonlySet<Kind>) => void;
+const ears = new Set<Ear>();
+
+/** Hear which kinds of records the service has taken or told of, once they stand here; returns how to stop. */
+export function onHeard(ear: Ear): () => void {
+  ears.add(ear);
+  return () => ears.delete(ear);
+}
+
 let flushing: Promise<boolean> | null = null;
 
 /** Send what has not been acknowledged and read what other devices wrote; false where it has to wait. */
@@ -196,4 +205,7 @@ async function settle(angler: string, batch: Written[], heard: Heard): Promise<v
     }
     if (heard.cursor !== null) await device.notes.put({ key: `cursor ${angler}`, value: heard.cursor });
   });
+  const taken = heard.taken.flatMap(({ id }) => sent.get(id)?.kind ?? []);
+  const kinds = new Set<Kind>([...taken, ...heard.changes.map(({ kind }) => kind)]);
+  if (kinds.size > 0) for (const ear of ears) ear(kinds);
 }

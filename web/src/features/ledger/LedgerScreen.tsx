@@ -1,10 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
 import { useLedger, useOutings } from "../../api/hooks";
 import { useKeptAngler } from "../../local/angler";
-import { canGoOn } from "../../local/logbook";
+import { canGoOn, useAsWritten } from "../../local/logbook";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
@@ -46,18 +45,19 @@ function counts({ tally }: OutingSummary): string {
 export function LedgerList() {
   const { clock } = useUnits();
   const outings = useOutings();
+  const shown = useAsWritten(useKeptAngler()?.id, outings.data ?? []);
   if (outings.isError) return <Trouble error={outings.error} retry={() => outings.refetch()} />;
   if (outings.isPending) return <Working what="Opening the ledger" />;
   return (
     <div className="mx-auto max-w-3xl">
       <h1 className="py-2 text-2xl font-bold">Ledger</h1>
-      {outings.data.length === 0 && (
+      {shown.length === 0 && (
         <p className="text-soft">
           Nothing yet. Start an outing on the Log screen and tap each drift; it is written here.
         </p>
       )}
       <ul className="space-y-2">
-        {outings.data.map((outing) => (
+        {shown.map((outing) => (
           <li key={outing.id}>
             <Link
               to="/ledger/$outingId"
@@ -81,8 +81,9 @@ export function LedgerPage() {
   const ledger = useLedger(outingId);
   const [sharing, setSharing] = useState(false);
   const angler = useKeptAngler()?.id;
-  if (ledger.isError) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   if (ledger.isPending) return <Working what="Opening the outing" />;
+  // one that was just taken back is not found any more, and stays here to be put back
+  if (!ledger.data) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   const { outing } = ledger.data;
   return (
     <Outing ledger={ledger.data}>
@@ -124,15 +125,11 @@ function Again({
   outing: OutingSummary;
   onChange: (change: { ended_at?: string | null; gone?: boolean }) => Promise<void>;
 }) {
-  const client = useQueryClient();
   const [asking, setAsking] = useState(false);
   const [state, setState] = useState<"as it was" | "gone" | "under way" | "failed">("as it was");
   const change = (what: Parameters<typeof onChange>[0], then: typeof state) =>
     onChange(what).then(
-      async () => {
-        setState(then);
-        await client.invalidateQueries({ queryKey: ["outings"] });
-      },
+      () => setState(then),
       () => setState("failed"),
     );
   if (state === "gone")
