@@ -7,11 +7,13 @@ import math
 
 import numpy as np
 
-from deriva.core.drift.scenario import Scenario, Water
+from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.sinking import features
 from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
-from deriva.core.rigs.spec import Rig, assemble
+from deriva.core.model.column import Column
+from deriva.core.model.rig import Rig
+from deriva.core.rigs.assemble import assemble
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import DressingClass, Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
@@ -23,7 +25,7 @@ DRESSINGS: tuple[DressingClass, ...] = ("slim", "dubbed", "soft")
 def random_scenario(rng: np.random.Generator, *, tip: bool) -> Scenario:
     """Return a rig that somebody could fish, in water that somebody could stand beside."""
     depth = float(rng.uniform(0.4, 2.4))
-    water = Water(
+    water = Column(
         depth,
         float(rng.uniform(0.1, 1.4)),
         min(depth / 4, float(10 ** rng.uniform(-2, -0.7))),

@@ -1,17 +1,34 @@
-"""Write openapi.json from the service; `--check` fails if the committed one differs."""
+"""Write openapi.json and the bounds in it for the front end; `--check` fails if what is committed differs."""
 
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
 from deriva.service.main import build
 from deriva.service.settings import Settings
 
-TARGET = Path(__file__).parent.parent / "openapi.json"
+ROOT = Path(__file__).parent.parent
+DOCUMENT, BOUNDS = ROOT / "openapi.json", ROOT / "web/src/api/bounds.ts"
 
-text = json.dumps(build(Settings()).openapi(), indent=2, ensure_ascii=False) + "\n"
-if "--check" in sys.argv:
-    if not TARGET.exists() or TARGET.read_text(encoding="utf-8") != text:
-        sys.exit("openapi.json is not what the service says: run `make openapi`")
-else:
-    TARGET.write_text(text, encoding="utf-8")
+
+def bounds(document: dict[str, Any]) -> str:
+    """Return every bounded number of the document, by schema and field, as TypeScript."""
+    lines = [
+        f'  "{schema}.{field}": {{ min: {one["minimum"]:g}, max: {one["maximum"]:g} }},'
+        for schema, model in sorted(document["components"]["schemas"].items())
+        for field, declared in model.get("properties", {}).items()
+        for one in (declared, *declared.get("anyOf", ()))
+        if "minimum" in one and "maximum" in one
+    ]
+    head = "/** Generated from the service's document: between what numbers lie. Never edited. */\n"
+    return head + "export const BOUNDS = {\n" + "\n".join(lines) + "\n} as const;\n"
+
+
+found = build(Settings()).openapi()
+written = {DOCUMENT: json.dumps(found, indent=2, ensure_ascii=False) + "\n", BOUNDS: bounds(found)}
+for target, text in written.items():
+    if "--check" not in sys.argv:
+        target.write_text(text, encoding="utf-8")
+    elif not target.exists() or target.read_text(encoding="utf-8") != text:
+        sys.exit(f"{target.name} is not what the service says: run `make openapi`")

@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from tests.pinned import PINNED, figures  # noqa: E402
+from tests.pinned import PINNED, figures
 from tests.seeded import COUNT
 
 if __name__ == "__main__":

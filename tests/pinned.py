@@ -3,30 +3,34 @@
 from pathlib import Path
 from typing import Any
 
-from deriva.core.advice.advisor import advise, tuned_rig
+from deriva.core.check import fields_of
+from deriva.core.coach.ask import Asked
 from deriva.core.drift.transient import transient_drift
-from deriva.core.rigs.spec import assemble
-from deriva.service.schemas.advise import SituationModel, TuningIn, advice_out
-from deriva.service.schemas.coach import CoachIn, coached_out
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.read import read_noun
+from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.resolve import resolve
+from deriva.service.usecases import rigging
+from deriva.service.views.advice import advice_out, coach_out
 from tests.seeded import drifts, situations
 
 PINNED = Path(__file__).parent / "reference" / "pinned.json"
 DRIFT_S = 4.0
+TUNED = [one.wire_name for one in fields_of(Tuning) if one.name != "rig"]
 
 
 def figures(k: int) -> dict[str, Any]:
     """Return the figures of one situation, rounded to what a person could tell apart and a hundred times finer."""
-    model = SituationModel.model_validate(situations()[k])
-    situation = model.situation()
-    advice = advice_out(advise(situation), situation).model_dump(by_alias=True)
+    situation: Situation = read_noun(Situation, situations()[k])
+    advice = advice_out(rigging.rank(situation)).model_dump(by_alias=True)
     found: dict[str, Any] = {"ranked": [_rig(one) for one in advice["ranked"]]}
     best = advice["ranked"][0]
     if best["setup"] is None:
         return found
     setup = best["setup"]
-    tuning = {"rig": best["rig"], **{name: setup[name] for name in TuningIn.model_fields if name in setup}}
-    tuning["float"] = setup["float"]
-    rig = tuned_rig(TuningIn.model_validate(tuning).tuning(), situation)
+    tuning = {"rig": best["rig"]} | {one: setup[one] for one in TUNED}
+    rig = resolve(read_noun(Tuning, tuning), situation)
     run = transient_drift(assemble(rig, situation.water.column()), duration_s=DRIFT_S)
     found["drift"] = {
         "top_speed_ratio": round(run.steady.top_speed_ratio, 5),
@@ -40,7 +44,7 @@ def figures(k: int) -> dict[str, Any]:
         "drifts": drifts(k, best["rig"], setup["depth_setting_m"], setup["point_bead_mm"]),
         "tuning": tuning,
     }
-    coached = coached_out(CoachIn.model_validate(asked)).model_dump()
+    coached = coach_out(rigging.coach(read_noun(Asked, asked))).model_dump()
     said = coached["advice"]
     found["coach"] = {
         "action": said["action"],
@@ -58,7 +62,10 @@ def _rig(ranked: dict[str, Any]) -> dict[str, Any]:
         "rig": ranked["rig"],
         "score": round(ranked["score"], 5),
         "zone_share": round(ranked["zone_share"], 5),
-        **{name: setup.get(name) for name in ("depth_setting_m", "point_bead_mm", "dropper_bead_mm", "tippet_x", "shot_g")},
+        **{
+            name: setup.get(name)
+            for name in ("depth_setting_m", "point_bead_mm", "dropper_bead_mm", "tippet_x", "shot_g")
+        },
         "float": setup.get("float"),
         "lead_m": None if setup.get("lead_m") is None else round(setup["lead_m"], 4),
     }

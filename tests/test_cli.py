@@ -100,7 +100,7 @@ def test_advise__three_situations_three_best_rigs() -> None:
         ("advise", water(depth_m=12), ["water.depth_m = 12 is outside 0.05 to 4 m"]),
         ("advise", water(surface_speed_m_s=-1), ["water.surface_speed_m_s = -1 is outside 0.01 to 4 m/s"]),
         ("advise", {"water": {"depth_m": 1}}, ["water.surface_speed_m_s is missing"]),
-        ("advise", water(depth_m="deep"), ["water.depth_m = 'deep': input should be a valid number"]),
+        ("advise", water(depth_m="deep"), ["water.depth_m = 'deep': a number is wanted"]),
         ("advise", {}, ["water is missing"]),
         ("advise", "nonsense", ["this is not JSON"]),
         ("advise", water(depth_m=9, clarity_m=-1, colour="green"), ["water.depth_m = 9", "water.clarity_m = -1", "colour is"]),

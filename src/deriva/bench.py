@@ -6,29 +6,33 @@ from collections.abc import Callable
 from typing import Any
 
 from deriva.core._jit import COMPILED
-from deriva.core.advice.advisor import advise
-from deriva.core.advice.candidates import candidates, families
-from deriva.core.advice.candidates import settings as depth_settings
-from deriva.core.advice.situation import Fish, LieWater, Place, Situation
+from deriva.core.choose.candidates import candidates, families
+from deriva.core.choose.candidates import settings as depth_settings
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
 from deriva.core.drift import steady as steady_module
-from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.scenario import LineSection, Scenario, Top
 from deriva.core.drift.steady import steady_drift
 from deriva.core.drift.transient import transient_drift
-from deriva.core.rigs.spec import RIG_KINDS
+from deriva.core.model.column import Column
+from deriva.core.model.rig import RIG_KINDS
+from deriva.core.model.situation import Fish, Place, Situation
+from deriva.core.model.water import Water
+from deriva.core.tackle.body import Body
 
 SCENARIO = Scenario(
-    Water(1.0, 0.7, 0.1, 10.0),
+    Column(1.0, 0.7, 0.1, 10.0),
     Top("float", mass_kg=0.00027, drag_area_m2=0.565e-4),
     (LineSection(0.9, 0.0001524, 1780.0),),
     (Body(0.9, 0.0003, 0.0045),),
 )
-SITUATION = Situation(LieWater(1.2, 0.9, "run", 0.25, "cobble", 1.2, 11.0), Place(6.0), Fish())
+SITUATION = Situation(Water(1.2, 0.9, "run", 0.25, "cobble", 1.2, 11.0), Place(6.0), Fish())
 SITUATIONS = (
     SITUATION,
-    Situation(LieWater(1.1, 0.3, "glide", 0.2), Place(9.0)),
-    Situation(LieWater(1.6, 0.6, "pool", 0.3, "boulder"), Place(7.0)),
-    Situation(LieWater(0.5, 1.1, "riffle", 0.1, "cobble"), Place(5.0)),
-    Situation(LieWater(2.2, 0.5, "pool_head", 0.5), Place(8.0)),
+    Situation(Water(1.1, 0.3, "glide", 0.2), Place(9.0)),
+    Situation(Water(1.6, 0.6, "pool", 0.3, "boulder"), Place(7.0)),
+    Situation(Water(0.5, 1.1, "riffle", 0.1, "cobble"), Place(5.0)),
+    Situation(Water(2.2, 0.5, "pool_head", 0.5), Place(8.0)),
 )
 PLANS_EACH = 8
 DRIFT_S = 8.0
@@ -47,7 +51,7 @@ def median_seconds(action: Callable[[], object], repeats: int) -> float:
 
 def warm_kernels() -> None:
     """Touch every compiled path once: float and tip, steady and transient, and the sweep over settings."""
-    advise(SITUATION)
+    advise(SITUATION, wide)
     transient_drift(SCENARIO, duration_s=0.2)
     tip = Top("tip", height_m=1.0, speed_m_s=0.6)
     transient_drift(
@@ -193,7 +197,7 @@ def _plans(steady_s: float) -> list[dict[str, Any]]:
     for _ in range(PLANS_EACH):
         for situation in SITUATIONS:
             began = time.perf_counter()
-            advise(situation)
+            advise(situation, wide)
             times.append(time.perf_counter() - began)
     times.sort()
     settings = min(sum(len(list(candidates(one, kind))) for kind in RIG_KINDS) for one in SITUATIONS)
@@ -206,7 +210,7 @@ def _plans(steady_s: float) -> list[dict[str, Any]]:
         }
     ]
     if COMPILED:
-        from deriva.core.plan.sweep import sweep  # noqa: PLC0415 - needs numba
+        from deriva.core.choose.sweep import sweep  # noqa: PLC0415 - needs numba
 
         kin, lengths = list(families(SITUATION, "indicator")), depth_settings(SITUATION, "indicator")
         whole = median_seconds(lambda: sweep(kin, lengths, SITUATION), 9)

@@ -13,19 +13,23 @@ from typing import Any
 
 import numpy as np
 
-from deriva.core.advice import thumb as thumbs
-from deriva.core.advice.advisor import Tuning, advise, tuned_rig
-from deriva.core.advice.evaluate import fishable_m, hang_rate
-from deriva.core.advice.situation import Fish, LieWater, Place, Situation
-from deriva.core.advice.zone import strike_zone
-from deriva.core.coach.belief import Seen
+from deriva.core.choose.customary import customary_setting
+from deriva.core.choose.evaluate import fishable_m, hang_rate
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
+from deriva.core.choose.zone import strike_zone
 from deriva.core.coach.next import coach
-from deriva.core.coach.thumb import rule_of_thumb
+from deriva.core.coach.rule import rule_of_thumb
 from deriva.core.drift.path import drift_path
 from deriva.core.errors import DerivaError
+from deriva.core.model.logged import LoggedDrift, Outcome, Pace
+from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.situation import Fish, Place, Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.record.tally import Outcome, Pace
-from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind, assemble
+from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.resolve import resolve
 from deriva.core.water.profile import BedKind
 
 DRIFTS = 20
@@ -72,8 +76,8 @@ def hidden_waters(count: int, seed: int) -> list[Hidden]:
         wrong = float(np.clip(depth * math.exp(DEPTH_ERROR * random.standard_normal()), 0.25, 3.5))
         wrong_speed = float(np.clip(speed * math.exp(SPEED_ERROR * random.standard_normal()), 0.1, 1.6))
         bed = BEDS[k % 2]
-        truth = LieWater(depth, speed, "run", 0.02 * depth, bed, 1.5, 11.0, speed_sd_m_s=0.02 * speed)
-        judged = LieWater(
+        truth = Water(depth, speed, "run", 0.02 * depth, bed, 1.5, 11.0, speed_sd_m_s=0.02 * speed)
+        judged = Water(
             wrong,
             wrong_speed,
             "run",
@@ -138,31 +142,26 @@ def _set(rig: Rig, setting: float, bead: float, situation: Situation) -> Rig:
     if (setting, bead) == (rig.depth_setting_m, rig.point.bead_mm):
         return rig
     try:
-        return tuned_rig(
-            Tuning(
-                rig.kind, setting, bead, flies=rig.flies, dropper_spacing_m=rig.dropper_spacing_m, tippet_x=rig.tippet_x,
-                tip_pace=rig.tip_pace if rig.float_ is None else None,
-            ),
-            situation,
-        )  # fmt: skip
+        wanted = replace(Tuning.of(rig), depth_setting_m=setting, point_bead_mm=bead, float_=None)
+        return resolve(wanted, situation)
     except DerivaError:
         return rig
 
 
-Player = Callable[[Situation, Rig, Sequence[Seen]], Rig]
+Player = Callable[[Situation, Rig, Sequence[LoggedDrift]], Rig]
 
 
-def _coached(judged: Situation, rig: Rig, drifts: Sequence[Seen]) -> Rig:
+def _coached(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
     advice = coach(judged, rig, drifts).advice
     return _set(rig, advice.depth_setting_m, advice.point_bead_mm, judged)
 
 
-def _by_thumb(judged: Situation, rig: Rig, drifts: Sequence[Seen]) -> Rig:
+def _by_thumb(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
     said = rule_of_thumb(drifts)
     return _set(rig, said.depth_setting_m, said.point_bead_mm, judged)
 
 
-def _as_is(judged: Situation, rig: Rig, drifts: Sequence[Seen]) -> Rig:
+def _as_is(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
     del judged, drifts
     return rig
 
@@ -170,11 +169,11 @@ def _as_is(judged: Situation, rig: Rig, drifts: Sequence[Seen]) -> Rig:
 def play(hidden: Hidden, rig: Rig, player: Player) -> Played:
     """Fish twenty drifts, letting a player change the rig after each."""
     random = np.random.default_rng(hidden.seed)
-    drifts: list[Seen] = []
+    drifts: list[LoggedDrift] = []
     shares: list[float] = []
     for _ in range(DRIFTS):
         outcome, pace, share = _fish(rig, hidden.truth, random)
-        drifts.append(Seen(rig, outcome, pace))
+        drifts.append(LoggedDrift(rig, outcome, pace))
         shares.append(share)
         rig = player(hidden.judged, rig, drifts)
     right = [share >= IN_ZONE for share in shares]
@@ -186,14 +185,14 @@ def play(hidden: Hidden, rig: Rig, player: Player) -> Played:
 
 def _starts(hidden: Hidden, kind: RigKind) -> dict[str, tuple[Rig, Player]] | None:
     """Return what each player ties on first: the rule of thumb its own setting on the depth as judged."""
-    best = {one.kind: one for one in advise(hidden.judged).ranked}[kind]
-    known = {one.kind: one for one in advise(hidden.truth).ranked}[kind]
+    best = {one.kind: one for one in advise(hidden.judged, wide).ranked}[kind]
+    known = {one.kind: one for one in advise(hidden.truth, wide).ranked}[kind]
     if best.evaluation is None or known.evaluation is None:
         return None
-    low, high = thumbs.depth_setting(hidden.judged, kind)
+    low, high = customary_setting(hidden.judged, kind)
     setting = DEPTH_SETTING_M.clamp(round(0.5 * (low + high), 2))
     try:
-        tied = tuned_rig(Tuning(kind, setting, START_BEAD_MM[kind]), hidden.judged)
+        tied = resolve(Tuning(kind, setting, START_BEAD_MM[kind]), hidden.judged)
     except DerivaError:
         return None
     one_fly = replace(tied, dropper=None, dropper_spacing_m=None, dropper_tag_m=0.0)

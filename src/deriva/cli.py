@@ -5,28 +5,31 @@ import json
 import sys
 from collections.abc import Callable, Coroutine
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, Any, TypeVar
+from typing import TYPE_CHECKING, Annotated, Any
 
 import click
 import orjson
 import typer
-from pydantic import BaseModel, ValidationError
+from pydantic import TypeAdapter, ValidationError
 
-from deriva.core.advice.advisor import advise as core_advise
-from deriva.core.advice.wording import plain
+from deriva.core.coach.ask import Asked
 from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
-from deriva.service.schemas.advise import SituationModel, advice_out, plain_json
+from deriva.core.model.quantity import plain
+from deriva.core.model.situation import Situation
 from deriva.service.schemas.base import faults_of_validation
-from deriva.service.schemas.coach import CoachIn, coached_out
-from deriva.service.schemas.drift import DriftIn, DriftOut
+from deriva.service.schemas.coach import AskedNoun
+from deriva.service.schemas.drift import DriftIn
+from deriva.service.schemas.nouns import SituationNoun
+from deriva.service.usecases import rigging
+from deriva.service.views.advice import advice_out, coach_out, plain_json
+from deriva.service.views.drift import drift_out
 
 if TYPE_CHECKING:
     from deriva.service.settings import Settings
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
 Input = Annotated[str, typer.Argument(metavar="FILE", help="a JSON file, or - for standard input")]
-Model = TypeVar("Model", bound=BaseModel)
 
 
 def _refuse(*lines: str) -> typer.Exit:
@@ -35,13 +38,13 @@ def _refuse(*lines: str) -> typer.Exit:
     return typer.Exit(2)
 
 
-def _read(source: str, model: type[Model]) -> Model:
+def _read(source: str, kind: Any) -> Any:  # noqa: ANN401 - a model, or a noun of the core
     try:
         text = sys.stdin.read() if source == "-" else Path(source).read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         raise _refuse(f"{source}: could not be read: {error}") from None
     try:
-        return model.model_validate_json(text)
+        return TypeAdapter(kind).validate_json(text)
     except ValidationError as error:
         raise _refuse(*(fault.message for fault in faults_of_validation(error))) from None
 
@@ -53,36 +56,35 @@ def _write(document: object) -> None:
 @app.command()
 def drift(file: Input) -> None:
     """One rig in one column: its steady drift, and the drift from the flies landing."""
-    request = _read(file, DriftIn)
+    request: DriftIn = _read(file, DriftIn)
     try:
         scenario = request.scenario()
         result = transient_drift(scenario, duration_s=request.duration_s)
     except DerivaError as error:
         raise _refuse(error.message) from None
-    _write(DriftOut.of(result, scenario).model_dump())
+    _write(drift_out(result, scenario).model_dump())
 
 
 @app.command()
 def advise(file: Input) -> None:
     """A situation in, the three rigs ranked."""
-    request = _read(file, SituationModel)
+    situation: Situation = _read(file, SituationNoun)
     try:
-        situation = request.situation()
-        advice = core_advise(situation)
+        found = rigging.rank(situation)
     except DerivaError as error:
         raise _refuse(error.message) from None
-    _write(plain_json(advice_out(advice, situation).model_dump(by_alias=True)))
+    _write(plain_json(advice_out(found).model_dump(by_alias=True)))
 
 
 @app.command()
 def coach(file: Input) -> None:
     """Drifts so far in, the next change out."""
-    request = _read(file, CoachIn)
+    asked: Asked = _read(file, AskedNoun)
     try:
-        done = coached_out(request)
+        done = rigging.coach(asked)
     except DerivaError as error:
         raise _refuse(plain(error.message)) from None
-    _write(plain_json(done.model_dump()))
+    _write(plain_json(coach_out(done).model_dump()))
 
 
 @app.command()

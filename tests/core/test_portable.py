@@ -8,10 +8,13 @@ from typing import Any
 
 import pytest
 
+from deriva.core.coach.ask import Asked
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
 from deriva.core.portable import answer
-from deriva.service.schemas.advise import SituationModel, TuningIn
-from deriva.service.schemas.coach import CoachIn, coached_out
-from deriva.service.usecases.rigging import tune
+from deriva.core.read import read_noun
+from deriva.service.usecases.rigging import coach, tune
+from deriva.service.views.advice import coach_out, ranked_out
 
 SITUATIONS: list[dict[str, Any]] = [
     {"water": {"depth_m": 1.0, "surface_speed_m_s": 0.6}},
@@ -77,7 +80,7 @@ def test_coach__fish_on_the_upper_fly_say_that_they_feed_higher() -> None:
 def test_coach__plain_python_gives_the_compiled_advice(rig: str) -> None:
     asked = [{"situation": s, "rig": rig, "drifts": DRIFTS[:n]} for s in SITUATIONS for n in (1, 4)]
     for question, got in zip(asked, on_the_phone([("coach", one) for one in asked]), strict=True):
-        want = coached_out(CoachIn.model_validate(question)).model_dump()
+        want = coach_out(coach(read_noun(Asked, question))).model_dump()
         assert got["answer"]["advice"] == want["advice"]
         assert got["answer"]["rule_of_thumb"] == want["rule_of_thumb"]
         assert got["answer"]["notes"] == want["notes"]
@@ -91,17 +94,15 @@ def test_hang__plain_python_draws_the_compiled_rig() -> None:
     ]
     asked = [{"situation": SITUATIONS[0], "tuning": one} for one in tunings]
     for question, got in zip(asked, on_the_phone([("hang", one) for one in asked]), strict=True):
-        want = tune(
-            SituationModel.model_validate(question["situation"]), TuningIn.model_validate(question["tuning"])
-        )
-        assert want.picture is not None
-        assert want.setup is not None
-        setup = want.setup.model_dump(by_alias=True)
+        situation = read_noun(Situation, question["situation"])
+        ranked = ranked_out(tune(situation, read_noun(Tuning, question["tuning"])), situation)
+        want = ranked.model_dump(by_alias=True)
+        setup = want["setup"]
         assert set(got["answer"]["setup"]) == set(setup)
         for name, value in setup.items():
             close = pytest.approx(value, rel=1e-6) if isinstance(value, float) else value
             assert got["answer"]["setup"][name] == close
-        drawn, expected = got["answer"]["picture"], want.picture.model_dump()
+        drawn, expected = got["answer"]["picture"], want["picture"]
         assert drawn["bodies"][0]["part"] == "point"
         assert drawn["bodies"][0]["height_m"] == pytest.approx(expected["bodies"][0]["height_m"], rel=1e-6)
         assert [p["x_m"] for p in drawn["line"]] == pytest.approx(
@@ -115,7 +116,7 @@ def test_hang__plain_python_draws_the_compiled_rig() -> None:
         ({"rig": "spinning"}, "WRONG_TYPE", "rig"),
         ({"situation": None}, "WRONG_TYPE", "situation"),
         ({"situation": {"water": {"depth_m": 1.0}}}, "WRONG_TYPE", "situation.water.surface_speed_m_s"),
-        ({"situation": {"water": {"depth_m": 99, "surface_speed_m_s": 0.5}}}, "OUT_OF_RANGE", "water.depth_m"),
+        ({"situation": {"water": {"depth_m": 99, "surface_speed_m_s": 0.5}}}, "OUT_OF_RANGE", "situation.water.depth_m"),
         ({"drifts": "many"}, "WRONG_TYPE", "drifts"),
         ({"drifts": [{**DRIFTS[0], "outcome": "eaten"}]}, "WRONG_TYPE", "drifts.0.outcome"),
         ({"drifts": [{**DRIFTS[0], "depth_setting_m": True}]}, "WRONG_TYPE", "drifts.0.depth_setting_m"),

@@ -37,7 +37,7 @@ from tests.situations import CONTRACT, water
             "166.667 is outside",
         ),
         ({"temperature_c": 60}, "temperature_c", "60 is outside 0 to 30 °C"),
-        ({"depth_how": "sonar"}, "depth_how", "'eye', 'line', 'staff', 'drifts' or 'flow'"),
+        ({"depth_how": "sonar"}, "depth_how", "one of eye, line, staff, drifts, flow"),
         ({"at": "yesterday"}, "at", "'yesterday'"),
         ({"at": "2026-06-01T12:00:00"}, "at", "timezone"),
         ({"at": "0001-01-01T00:00:00+14:00"}, "at", "2000 to 2099"),

@@ -11,8 +11,8 @@ import pytest
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
+from deriva.core.drift.tank import tank_factor
 from deriva.core.tackle.flies import Fly
-from deriva.core.tackle.tank import tank_factor
 from deriva.service.api.turns import AN_ANGLER, Busy, Queue
 from tests.loops import run
 from tests.service.anglers import Bank, at, faults, new_id
@@ -114,12 +114,12 @@ def test_box__a_tank_test_takes_the_place_of_the_dressing(bank: Bank) -> None:
     ("change", "field", "words"),
     [
         ({"count": -1}, "nymph.count", "outside 0 to 999"),
-        ({"count": 2.5}, "nymph.count", "integer"),
+        ({"count": 2.5}, "nymph.count", "a whole number is wanted"),
         ({"hook": 99}, "nymph.hook", "outside 2 to 26"),
         ({"bead_mm": 40}, "nymph.bead_mm", "outside 1.5 to 6"),
         ({"form": " "}, "nymph.form", ""),
         ({"form": "x" * 90}, "nymph.form", ""),
-        ({"material": "lead"}, "nymph.material", "'tungsten' or 'brass'"),
+        ({"material": "lead"}, "nymph.material", "one of tungsten, brass"),
         ({"kind": "boat"}, None, "boat"),
         ({"colour": "red"}, "nymph.colour", "not a field"),
         ({"tank": {"depth_m": 0.5, "time_s": 0.12}}, "tank.time_s", "this fly takes between"),
@@ -192,7 +192,7 @@ def test_school__of_the_angler_and_of_one_lie(bank: Bank) -> None:
 def test_school__another_angler_s_lie_is_not_there(bank: Bank, stranger: Bank) -> None:
     assert stranger.client.put(f"/api/lies/{bank.lie['id']}/school", json={"school": None}).status_code == 404
     answer = bank.client.put(f"/api/lies/{bank.lie['id']}/school", json={"school": {"flies": "nine"}})
-    assert "'two' or 'one'" in faults(answer)["school.flies"]
+    assert "one of two, one" in faults(answer)["school.flies"]
 
 
 def test_changes__slides_the_float_first(client: TestClient) -> None:

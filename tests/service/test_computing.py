@@ -6,10 +6,12 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from deriva.core.advice.advisor import advise
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
+from deriva.core.model.situation import Situation
+from deriva.core.read import read_noun
 from deriva.core.water.profile import current_speed, mean_to_surface
 from deriva.service.main import build
-from deriva.service.schemas.advise import SituationModel
 from deriva.service.settings import Settings
 from tests.service.conftest import SITE
 from tests.situations import CONTRACT
@@ -19,7 +21,7 @@ ROOT = Path(__file__).parents[2]
 
 def test_advice__is_the_core_s(client: TestClient) -> None:
     out = client.post("/api/advice", json=CONTRACT).json()
-    ours = advise(SituationModel.model_validate(CONTRACT).situation())
+    ours = advise(read_noun(Situation, CONTRACT), wide)
     assert [one["rig"] for one in out["ranked"]] == [judged.kind for judged in ours.ranked]
     assert [one["score"] for one in out["ranked"]] == [judged.score for judged in ours.ranked]
     for one in out["ranked"]:

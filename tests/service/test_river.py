@@ -116,7 +116,7 @@ def test_today__is_what_the_gauge_says_against_what_is_normal(
     assert len(out["hydrograph"]) > 13 * 24
     assert "The river is" in out["sentence"]
     assert out["approach"]["kneeling_m"] < out["approach"]["wading_m"] < out["approach"]["standing_m"] <= 9.7
-    assert out["cautions"][-1] == "Local rules and the fishery's word come first."
+    assert out["cautions"][-1]["code"] == "local_rules"
 
 
 def test_reading_again__corrects_and_never_doubles(
@@ -161,7 +161,7 @@ def test_silent_gauge__grows_old_and_lies_fall_back_to_their_readings(
     out = today(bank)
     assert out["flow"]["age_h"] > 8.9
     assert out["trend"] is None
-    assert any("last heard 9 hours ago" in text for text in out["cautions"])
+    assert any("last heard 9 hours ago" in one["text"] for one in out["cautions"])
     lie = bank.client.get("/api/beats").json()[0]["lies"][0]
     assert lie["stands_on"] == "reading"
     assert lie["today"] is None

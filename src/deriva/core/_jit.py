@@ -5,6 +5,7 @@ numpy arrays; without (on the phone) it runs as it stands, over lists. ``kernel.
 """
 
 from collections.abc import Callable, Iterable
+from importlib import import_module
 from typing import TYPE_CHECKING, Any, Protocol, TypeVar, cast
 
 F = TypeVar("F", bound=Callable[..., Any])
@@ -35,9 +36,10 @@ if TYPE_CHECKING:
     def vector(values: Iterable[float]) -> Vector: ...
     def int_vector(values: Iterable[int]) -> Places: ...
 else:
+    # by name: nothing that a phone needs may import them
     try:
-        import numpy
-        from numba import njit
+        numpy = import_module("numpy")
+        njit = import_module("numba").njit
     except ImportError:
         COMPILED = False
 

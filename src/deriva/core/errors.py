@@ -1,5 +1,7 @@
 """The errors of the core. Each names what was wrong, where, and what would be right."""
 
+from typing import Self
+
 
 class DerivaError(Exception):
     """Base of every error that a person may see.
@@ -14,6 +16,18 @@ class DerivaError(Exception):
         self.message = message
         self.field = field
 
+    def under(self, where: str) -> Self:
+        """Return the error as it is told from outside: ``where`` is the path to what holds the field at fault."""
+        if not where or self.field is None:
+            return self
+        field = f"{where}.{self.field}"
+        said = self.message
+        if said.startswith(self.field):
+            said = field + said.removeprefix(self.field)
+        told = type(self).__new__(type(self))
+        DerivaError.__init__(told, said, field=field)
+        return told
+
 
 class OutOfRange(DerivaError):
     """A number lies outside the range in which the calculation holds."""
@@ -21,8 +35,13 @@ class OutOfRange(DerivaError):
     code = "OUT_OF_RANGE"
 
     def __init__(self, field: str, value: float, lo: float, hi: float, unit: str) -> None:
-        super().__init__(f"{field} = {value:g} is outside {lo:g}..{hi:g} {unit}".rstrip(), field=field)
-        self.value, self.lo, self.hi, self.unit = value, lo, hi, unit
+        super().__init__(f"{field} = {value:g} is outside {lo:g} to {hi:g} {unit}".rstrip(), field=field)
+
+
+class NotRead(DerivaError):
+    """A field is missing, unknown or of the wrong kind."""
+
+    code = "WRONG_TYPE"
 
 
 class Impossible(DerivaError):

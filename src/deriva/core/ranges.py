@@ -1,13 +1,64 @@
 """Ranges said once: checks, schemas, docs and edge tests all read these objects."""
 
-import math
+import re
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
+from typing import Any
 
-from deriva.core.errors import OutOfRange
+from deriva.core.errors import NotRead, OutOfRange
+
+
+class Bound(ABC):
+    """What bounds a field: it stands in the field's type, and is checked wherever the field comes in."""
+
+    __slots__ = ()
+
+    @abstractmethod
+    def check(self, field: str, value: Any) -> Any:  # noqa: ANN401 - whatever it bounds
+        """Return ``value``, or raise an error that names ``field``."""
 
 
 @dataclass(frozen=True, slots=True)
-class Range:
+class Text(Bound):
+    """A short text without control characters, which a database cannot keep and a screen cannot show."""
+
+    most: int = 80
+    least: int = 0
+    pattern: str | None = None
+    says: str = ""
+    """What such a text is, in words, where it has a pattern."""
+
+    def check(self, field: str, value: str) -> str:
+        """Return ``value``, or raise :class:`NotRead` naming ``field``."""
+        if len(value) > self.most:
+            raise NotRead(f"{field} has more than {self.most} letters", field=field)
+        if len(value) < self.least:
+            raise NotRead(f"{field} has fewer than {self.least} letters", field=field)
+        if re.search(CONTROL, value):
+            raise NotRead(f"{field} has signs in it that cannot be shown", field=field)
+        if self.pattern is not None and not re.search(self.pattern, value):
+            raise NotRead(f"{field} = {value!r}: {self.says} is wanted", field=field)
+        return value
+
+
+CONTROL = r"[\x00-\x1f\x7f]"
+
+
+@dataclass(frozen=True, slots=True)
+class Most(Bound):
+    """A list of so many at most."""
+
+    count: int
+
+    def check(self, field: str, value: tuple[Any, ...]) -> tuple[Any, ...]:
+        """Return ``value``, or raise :class:`NotRead` naming ``field``."""
+        if len(value) > self.count:
+            raise NotRead(f"{field} has more than {self.count}", field=field)
+        return value
+
+
+@dataclass(frozen=True, slots=True)
+class Range(Bound):
     """The closed interval in which a number makes sense, with its unit and why it ends there."""
 
     lo: float
@@ -17,7 +68,7 @@ class Range:
 
     def check(self, field: str, value: float) -> float:
         """Return ``value``, or raise :class:`OutOfRange` naming ``field`` (NaN and infinities included)."""
-        if not (math.isfinite(value) and self.lo <= value <= self.hi):
+        if not self.lo <= value <= self.hi:  # false for NaN too
             raise OutOfRange(field, value, self.lo, self.hi, self.unit)
         return value
 
@@ -55,3 +106,14 @@ FISH_LENGTH_MM = Range(30.0, 1200.0, "mm", "parr to the largest river trout")
 LANE = Range(1, 12, "lanes from the near one", "more than can be covered from one stance")
 STANCE = Range(1, 99, "stances from the lowest", "a day's steps up one lie")
 BLUR_M = Range(0.0, 50_000.0, "m", "further off it is another river")
+FLIES = Range(1, 3, "flies", "more tangle than fish")
+FLOAT_MM = Range(1.0, 60.0, "mm", "pinch of yarn to the largest float")
+SHOT_G = Range(0.0, 5.0, "g", "more would sink any float here")
+SPEED_SD_M_S = Range(0.0, 2.0, "m/s", "half the fastest water")
+SPACING_M = Range(0.05, 1.5, "m", "a dropper that can be cast")
+TAG_M = Range(
+    0.0, 0.3, "m", "0 on the line, 10-15 cm in use; longer is a line of its own; common practice, no source"
+)
+LEAD_M = Range(0.0, 60.0, "m", "further up than anybody casts")
+TIP_PACE = Range(0.0, 1.5, "of the surface speed", "a tip that stands still to one that races")
+SHARE = Range(0.0, 1.0, "", "none to all")

@@ -10,16 +10,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from deriva.bench_coach import hidden_waters, skill
-from deriva.core.advice.advisor import Tuning, tuned_rig
-from deriva.core.advice.situation import LieWater, Place, Rules, Situation
-from deriva.core.coach.ask import MOST_SETTINGS, Asked, Fished, coached, written
-from deriva.core.coach.belief import Belief, Cell, Seen, begin, learn, likelihood, respond
+from deriva.core.choose.sweep import wide
+from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, written
+from deriva.core.coach.belief import Belief, Cell, begin, learn, likelihood, respond
 from deriva.core.coach.next import coach
-from deriva.core.coach.thumb import rule_of_thumb
-from deriva.core.record.tally import Outcome, Pace
-from deriva.core.rigs.spec import RIG_KINDS, Rig, RigKind
+from deriva.core.coach.rule import rule_of_thumb
+from deriva.core.model.logged import Fished, LoggedDrift, Outcome, Pace
+from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.situation import Place, Rules, Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
+from deriva.core.rigs.resolve import resolve
 
-LIE = Situation(LieWater(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0), Place(6.0))
+LIE = Situation(Water(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0), Place(6.0))
 OUTCOMES: tuple[Outcome, ...] = ("clean", "tick", "hung", "missed", "fish", "lost_fly")
 CLEAN: tuple[Outcome, ...] = ("clean",) * 60
 TICKS: tuple[Outcome, ...] = ("tick",) * 4
@@ -31,17 +34,21 @@ def test_asked__weighs_the_newest_settings_and_no_more() -> None:
     changed = tuple(Fished(0.5 + 0.01 * k, 3.0, "clean") for k in range(40))
     same = tuple(Fished(0.9, 3.0, "clean") for _ in range(300))
     question = Asked(LIE, "indicator", (*same, *changed))
-    assert written(coached(question)) == written(coached(replace(question, drifts=changed[-MOST_SETTINGS:])))
+    assert written(coached(question, wide)) == written(
+        coached(replace(question, drifts=changed[-MOST_SETTINGS:]), wide)
+    )
     nine = replace(question, drifts=(*changed[:9], *same[:20]))
-    assert coached(nine).belief.depth(0.5) != coached(replace(nine, drifts=same[:20])).belief.depth(0.5)
+    assert coached(nine, wide).belief.depth(0.5) != coached(
+        replace(nine, drifts=same[:20]), wide
+    ).belief.depth(0.5)
 
 
 def rig(setting: float, bead: float = 3.0, kind: RigKind = "indicator", flies: int = 1) -> Rig:
-    return tuned_rig(Tuning(kind, setting, bead, flies=flies), LIE)
+    return resolve(Tuning(kind, setting, bead, flies=flies), LIE)
 
 
-def seen(one: Rig, *outcomes: Outcome, pace: Pace | None = None) -> list[Seen]:
-    return [Seen(one, outcome, pace) for outcome in outcomes]
+def seen(one: Rig, *outcomes: Outcome, pace: Pace | None = None) -> list[LoggedDrift]:
+    return [LoggedDrift(one, outcome, pace) for outcome in outcomes]
 
 
 def total(belief: Belief) -> float:
@@ -102,7 +109,7 @@ def test_clean_drifts__with_a_float_ahead_of_the_bubbles_say_that_the_flies_are_
 def test_likelihood__of_all_that_can_happen_to_a_drift_adds_up_to_one(setting: float) -> None:
     """Clean, tick and hung share the drifts among them; what is left over is the chance of a surprise."""
     there = respond(rig(setting), LIE, LIE.water.column())
-    chances = [likelihood(Seen(rig(setting), outcome), there) for outcome in ("clean", "tick", "hung")]
+    chances = [likelihood(LoggedDrift(rig(setting), outcome), there) for outcome in ("clean", "tick", "hung")]
     assert sum(chances) == pytest.approx(1.0 + 2 * 0.04)
 
 
@@ -171,7 +178,7 @@ def test_coach__keeps_to_the_rules_and_the_box() -> None:
     bound = replace(LIE, rules=Rules(max_flies=1, added_weight=False))
     for outcomes in (CLEAN[:5], HUNG):
         advice = coach(bound, rig(0.9), seen(rig(0.9), *outcomes)).advice
-        assert tuned_rig(Tuning("indicator", advice.depth_setting_m, advice.point_bead_mm), bound).flies == 1
+        assert resolve(Tuning("indicator", advice.depth_setting_m, advice.point_bead_mm), bound).flies == 1
 
 
 @pytest.mark.parametrize(

@@ -5,7 +5,9 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.scenario import LineSection, Scenario, Top
+from deriva.core.model.column import Column
+from deriva.core.tackle.body import Body
 from deriva.core.tackle.flies import Fly, fly_body
 from deriva.service.schemas.drift import DriftIn
 from tests.reference import float_cases, tip_cases
@@ -24,7 +26,7 @@ def under_a_tip(case: str, share: float | None = None) -> Scenario:
     n = {name: float(value) for name, value in TIPS[case].items() if name != "case"}
     us = n["surface_speed_m_s"]
     return Scenario(
-        Water(n["depth_m"], us, n["bed_ks_m"], n["temperature_c"]),
+        Column(n["depth_m"], us, n["bed_ks_m"], n["temperature_c"]),
         Top("tip", height_m=n["height_m"], speed_m_s=(n["share"] if share is None else share) * us),
         (LineSection(n["length_m"], n["line_mm"] / 1000.0, n["line_kg_m3"]),),
         (Body(n["length_m"], n["body_g"] / 1000.0, n["body_mm"] / 1000.0),),
@@ -38,7 +40,7 @@ def fishable(draw: st.DrawFn) -> Scenario:
     line = depth * draw(st.floats(0.5, 1.3))
     fly = Fly("nymph", draw(st.integers(10, 18)), draw(st.sampled_from([2.0, 2.5, 3.0, 3.5, 4.0])), "dubbed")
     return Scenario(
-        Water(depth, draw(st.floats(0.1, 1.4)), min(depth / 4.0, draw(st.floats(0.005, 0.3))), 10.0),
+        Column(depth, draw(st.floats(0.1, 1.4)), min(depth / 4.0, draw(st.floats(0.005, 0.3))), 10.0),
         Top("float", mass_kg=0.0005, drag_area_m2=draw(st.floats(0.2, 1.2)) * 1e-4),
         (LineSection(line, draw(st.floats(0.0001, 0.0002)), 1780.0),),
         (fly_body(fly, along_m=line),),

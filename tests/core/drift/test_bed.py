@@ -11,9 +11,9 @@ from scipy.integrate import quad, solve_ivp
 from deriva.core.drift.bed import TICK_S, stone_tops, touches
 from deriva.core.drift.drag import cylinder_cd, sphere_cd
 from deriva.core.drift.mending import mending
+from deriva.core.drift.tank import fall_time, tank_factor
 from deriva.core.errors import Impossible, OutOfRange
 from deriva.core.tackle.flies import Fly, fly_body
-from deriva.core.tackle.tank import fall_time, tank_factor
 from deriva.core.water.profile import stone_height
 from deriva.core.water.properties import density, dynamic_viscosity
 

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from deriva.core._jit import plain
 from deriva.core.drift.drag import cylinder_cd, cylinder_cd_at, sphere_cd, sphere_cd_at
-from deriva.core.drift.scenario import Body
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.errors import Impossible, OutOfRange
+from deriva.core.tackle.body import Body
 from deriva.core.water.properties import density, dynamic_viscosity
 
 

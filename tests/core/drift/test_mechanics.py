@@ -12,9 +12,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from deriva.core.drift import transient
-from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.scenario import LineSection, Scenario, Top
 from deriva.core.drift.steady import steady_drift
 from deriva.core.drift.transient import Entry, TipPhase, transient_drift
+from deriva.core.model.column import Column
+from deriva.core.tackle.body import Body
 from tests.core.drift.scenes import FLOATS, fishable, under_a_float, under_a_tip
 
 G = 9.80665
@@ -36,7 +38,7 @@ def hung(length: float, line_kg_m: float, bob_kg: float) -> Scenario:
     diameter = 0.0002
     section = LineSection(length, diameter, line_kg_m / (math.pi * diameter**2 / 4.0))
     return Scenario(
-        Water(4.0, 0.01, 0.005, 10.0, "uniform"),
+        Column(4.0, 0.01, 0.005, 10.0, "uniform"),
         Top("tip", height_m=0.0, speed_m_s=0.0),
         (section,),
         (Body(length, bob_kg, 0.004),),
@@ -78,7 +80,7 @@ def test_chain__energy_is_never_made() -> None:
 
 def test_chain__hangs_plumb_in_still_water_with_the_tension_of_its_weight() -> None:
     scenario = replace(
-        under_a_tip("T03", 0.0), water=Water(0.9, 0.01, 0.1, 6.0, "uniform"), top=Top("tip", height_m=1.5)
+        under_a_tip("T03", 0.0), water=Column(0.9, 0.01, 0.1, 6.0, "uniform"), top=Top("tip", height_m=1.5)
     )
     run = transient_drift(scenario, duration_s=30.0)
     assert run.body_x_m[-1, 0] == pytest.approx(

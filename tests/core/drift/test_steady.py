@@ -13,17 +13,19 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_bvp
 
 from deriva.core.drift.drag import TANGENTIAL_COEFFICIENT, cylinder_cd_at, sphere_cd_at
-from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.scenario import LineSection, Scenario, Top
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import Impossible, NotConverged, OutOfRange
+from deriva.core.model.column import Column
+from deriva.core.tackle.body import Body
 from deriva.core.water.properties import density, dynamic_viscosity
 from tests.core.drift.scenes import FLOATS, TIPS, fishable, under_a_float, under_a_tip
 
 FLY = Body(0.9, 0.0003, 0.0045)
 LINE = LineSection(0.9, 0.0001524, 1780.0)
 FLOAT = Top("float", mass_kg=0.00027, drag_area_m2=0.565e-4)
-SCENARIO = Scenario(Water(1.0, 0.7, 0.1, 10.0), FLOAT, (LINE,), (FLY,))
+SCENARIO = Scenario(Column(1.0, 0.7, 0.1, 10.0), FLOAT, (LINE,), (FLY,))
 
 
 @pytest.mark.parametrize("case", FLOATS)
@@ -170,7 +172,7 @@ def test_float__settles_with_far_too_much_line_too(scenario: Scenario, factor: f
 
 def test_float__between_two_branches_the_bed_takes_some_of_the_weight() -> None:
     """A light fly on 1.25 m of line under a small dry in 0.55 m of fast water: found where the search once gave up."""
-    water = Water(0.5458668, 1.0, 0.005, 1.0)
+    water = Column(0.5458668, 1.0, 0.005, 1.0)
     fly = Body(1.25, 0.0000747, 0.002, 1.0708707709504108e-08, 9.004856e-06, 0.0011228)
     top = Top("float", mass_kg=4.65e-5, drag_area_m2=1.125e-05)
     rig = steady_drift(Scenario(water, top, (LineSection(1.25, 0.0001524, 1780.0),), (fly,)))
@@ -244,19 +246,18 @@ def test_phone__the_same_code_without_numba_and_numpy_gives_the_same_answer() ->
 @pytest.mark.parametrize(
     ("water", "top", "line", "bodies", "error", "said"),
     [
-        (Water(12.0, 0.7, 0.1), FLOAT, (LINE,), (FLY,), OutOfRange, r"water.depth_m = 12 is outside 0.05..4 m"),
-        (Water(0.08, 0.7, 0.1), FLOAT, (LINE,), (FLY,), Impossible, "stones would stand out"),
-        (Water(1.0, 0.7, 0.1), FLOAT, (), (FLY,), Impossible, "line is empty"),
-        (Water(1.0, 0.7, 0.1), FLOAT, (LINE,), (), Impossible, "bodies has 0"),
-        (Water(1.0, 0.7, 0.1), FLOAT, (LINE,), (replace(FLY, along_m=2.0),), Impossible, "not on the line"),
-        (Water(1.0, 0.7, 0.1), FLOAT, (LINE,), (replace(FLY, along_m=0.5),), Impossible, "end the line at its last body"),
-        (Water(1.0, 0.7, 0.1), FLOAT, (LINE,), (replace(FLY, mass_kg=1e-5),), Impossible, "it would float"),
-        (Water(1.0, 0.7, 0.1), Top("tip", height_m=1.5, speed_m_s=0.5), (LINE,), (FLY,), Impossible, "hang in the air"),
-        (Water(1.0, 0.7, 0.1), FLOAT, (replace(LINE, diameter_m=0.0),), (FLY,), OutOfRange, "line.0.diameter_m"),
+        (Column(0.08, 0.7, 0.1), FLOAT, (LINE,), (FLY,), Impossible, "stones would stand out"),
+        (Column(1.0, 0.7, 0.1), FLOAT, (), (FLY,), Impossible, "line is empty"),
+        (Column(1.0, 0.7, 0.1), FLOAT, (LINE,), (), Impossible, "bodies has 0"),
+        (Column(1.0, 0.7, 0.1), FLOAT, (LINE,), (replace(FLY, along_m=2.0),), Impossible, "not on the line"),
+        (Column(1.0, 0.7, 0.1), FLOAT, (LINE,), (replace(FLY, along_m=0.5),), Impossible, "end the line at its last body"),
+        (Column(1.0, 0.7, 0.1), FLOAT, (LINE,), (replace(FLY, mass_kg=1e-5),), Impossible, "it would float"),
+        (Column(1.0, 0.7, 0.1), Top("tip", height_m=1.5, speed_m_s=0.5), (LINE,), (FLY,), Impossible, "hang in the air"),
+        (Column(1.0, 0.7, 0.1), FLOAT, (replace(LINE, diameter_m=0.0),), (FLY,), OutOfRange, "line.0.diameter_m"),
     ],
 )  # fmt: skip
 def test_scenario__refuses_what_cannot_be(
-    water: Water,
+    water: Column,
     top: Top,
     line: tuple[LineSection, ...],
     bodies: tuple[Body, ...],

@@ -12,18 +12,20 @@ from hypothesis import strategies as st
 from scipy.optimize import root
 
 from deriva.core.drift.drag import TANGENTIAL_COEFFICIENT, cylinder_cd, sphere_cd
-from deriva.core.drift.scenario import Body, LineSection, Scenario, Top, Water
+from deriva.core.drift.scenario import LineSection, Scenario, Top
 from deriva.core.drift.steady import steady_drift
 from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import Impossible, NotConverged, OutOfRange
+from deriva.core.model.column import Column
+from deriva.core.tackle.body import Body
 from deriva.core.water.profile import current_speed
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
 FLOAT = Top("float", mass_kg=0.001, drag_area_m2=0.5e-4)
-WATER = Water(1.0, 0.7, 0.1, 10.0, "log")
+WATER = Column(1.0, 0.7, 0.1, 10.0, "log")
 
 
-def rig(tag_m: float, *, top: Top = FLOAT, water: Water = WATER, length: float = 0.95) -> Scenario:
+def rig(tag_m: float, *, top: Top = FLOAT, water: Column = WATER, length: float = 0.95) -> Scenario:
     """Two flies, the upper on a tag 45 cm above the point."""
     return Scenario(
         water,
@@ -103,7 +105,7 @@ def balanced(scenario: Scenario, *, pieces: int, in_tag: int) -> tuple[float, fl
 
 @pytest.mark.parametrize("speed", [0.35, 0.7])
 def test_tag__hangs_where_a_balance_of_springs_puts_it(speed: float) -> None:
-    scenario = rig(0.12, water=Water(1.0, speed, 0.1, 10.0, "log"))
+    scenario = rig(0.12, water=Column(1.0, speed, 0.1, 10.0, "log"))
     steady = steady_drift(scenario)
     point, upper = balanced(scenario, pieces=19, in_tag=3)
     assert steady.body_depth_m[0] == pytest.approx(point, abs=0.006)
@@ -118,7 +120,7 @@ def test_tag__hangs_where_a_balance_of_springs_puts_it(speed: float) -> None:
     mass=st.floats(0.00025, 0.0006),
 )
 def test_tag__both_solvers_agree(tag: float, depth: float, speed: float, mass: float) -> None:
-    scenario = rig(tag, water=Water(depth, speed, 0.08, 10.0, "log"), length=0.92 * depth)
+    scenario = rig(tag, water=Column(depth, speed, 0.08, 10.0, "log"), length=0.92 * depth)
     scenario = replace(scenario, bodies=(replace(scenario.bodies[0], mass_kg=mass), scenario.bodies[1]))
     steady = steady_drift(scenario)
     assume(not steady.grounded)
@@ -160,7 +162,7 @@ def test_tag__under_a_rod_tip_always_has_an_answer(
     pace: float, tag: float, mass: float, depth: float
 ) -> None:
     """Also where the tip lifts the upper fly out of the water."""
-    water = Water(depth, 0.8, 0.1, 10.0, "log")
+    water = Column(depth, 0.8, 0.1, 10.0, "log")
     length = 1.15 + 0.15 + depth
     bodies = (Body(length, mass, 0.003), Body(length - 0.3, 0.00008, 0.002, tag_m=tag))
     assume(mass > 1000.0 * bodies[0].displaced_m3)
@@ -217,7 +219,7 @@ def test_any_rig__settles_or_is_refused_by_name(
     """Impossible rigs and water give a named error: never NaN, never a fly under the bed, never a hang."""
     try:
         scenario = Scenario(
-            Water(depth, speed, ks, 10.0, profile),  # type: ignore[arg-type]
+            Column(depth, speed, ks, 10.0, profile),  # type: ignore[arg-type]
             Top(kind, mass_kg=0.001, drag_area_m2=area, height_m=height, speed_m_s=pace),  # type: ignore[arg-type]
             (LineSection(length, diameter, material),),
             (Body(length, mass, size), Body(upper * length, mass, size, tag_m=tag)),

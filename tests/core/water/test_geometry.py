@@ -14,7 +14,7 @@ from deriva.core.water.geometry import (
     SCATTER,
     SPEED_EXPONENT,
     WIDTH_EXPONENT,
-    Seen,
+    Observed,
     carry,
     fit_rating,
 )
@@ -30,7 +30,7 @@ def test_exponents__add_up_to_one() -> None:
 def test_rating__recovers_a_known_exponent_from_synthetic_readings(f: float, c: float, seed: int) -> None:
     rng = np.random.default_rng(seed)
     flows = np.exp(rng.uniform(math.log(0.5), math.log(30.0), 60))
-    seen = [Seen(float(q), float(c * q**f * math.exp(rng.normal(0.0, 0.05))), 0.05) for q in flows]
+    seen = [Observed(float(q), float(c * q**f * math.exp(rng.normal(0.0, 0.05))), 0.05) for q in flows]
     rating = fit_rating(seen, exponent=DEPTH_EXPONENT)
     assert rating.exponent == pytest.approx(f, abs=4.0 * rating.exponent_sd)
     assert rating.exponent_sd < 0.02
@@ -39,7 +39,7 @@ def test_rating__recovers_a_known_exponent_from_synthetic_readings(f: float, c: 
 
 
 def test_one_reading__is_carried_by_the_published_exponent() -> None:
-    rating = fit_rating([Seen(2.0, 0.8, 0.05)], exponent=DEPTH_EXPONENT)
+    rating = fit_rating([Observed(2.0, 0.8, 0.05)], exponent=DEPTH_EXPONENT)
     assert rating.exponent == pytest.approx(DEPTH_EXPONENT)
     assert rating.exponent_sd == pytest.approx(EXPONENT_SD)
     assert carry(rating, flow_m3_s=2.0).value == pytest.approx(0.8)
@@ -49,14 +49,14 @@ def test_one_reading__is_carried_by_the_published_exponent() -> None:
 
 
 def test_eye__counts_less_than_the_staff() -> None:
-    staff, eye = Seen(2.0, 0.8, 0.05), Seen(2.0, 1.2, 0.25)
+    staff, eye = Observed(2.0, 0.8, 0.05), Observed(2.0, 1.2, 0.25)
     both = carry(fit_rating([staff, eye], exponent=DEPTH_EXPONENT), flow_m3_s=2.0)
     assert abs(both.value - 0.8) < abs(both.value - 1.2) / 4.0
     assert both.relative_sd < carry(fit_rating([eye], exponent=DEPTH_EXPONENT), flow_m3_s=2.0).relative_sd
 
 
 def test_posterior__is_that_of_bayes_by_brute_force() -> None:
-    seen = [Seen(1.0, 0.5, 0.1), Seen(3.0, 0.9, 0.2), Seen(6.0, 1.0, 0.05)]
+    seen = [Observed(1.0, 0.5, 0.1), Observed(3.0, 0.9, 0.2), Observed(6.0, 1.0, 0.05)]
     rating = fit_rating(seen, exponent=DEPTH_EXPONENT)
     levels, slopes = np.linspace(-1.5, 1.0, 801), np.linspace(-0.2, 1.0, 801)
     a, b = np.meshgrid(levels, slopes, indexing="ij")
@@ -77,6 +77,6 @@ def test_rating__refuses_nothing_and_nonsense() -> None:
     with pytest.raises(Impossible, match="at least one"):
         fit_rating([], exponent=DEPTH_EXPONENT)
     with pytest.raises(Impossible, match="above zero"):
-        fit_rating([Seen(1.0, 0.0, 0.1)], exponent=DEPTH_EXPONENT)
+        fit_rating([Observed(1.0, 0.0, 0.1)], exponent=DEPTH_EXPONENT)
     with pytest.raises(OutOfRange, match="flow_m3_s = -1"):
-        carry(fit_rating([Seen(1.0, 0.5, 0.1)], exponent=DEPTH_EXPONENT), flow_m3_s=-1.0)
+        carry(fit_rating([Observed(1.0, 0.5, 0.1)], exponent=DEPTH_EXPONENT), flow_m3_s=-1.0)

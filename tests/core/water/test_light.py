@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from deriva.core.advice.sky import light_words, wind_words
-from deriva.core.advice.wording import plain
+from deriva.core.day.sky import light_words, wind_words
 from deriva.core.errors import OutOfRange
+from deriva.core.model.quantity import plain
 from deriva.core.water.light import Light, compass, glare, shaded_bank, shadow_m
 
 bearings = st.floats(0.0, 360.0)

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from deriva.core.advice.cautions import heed
-from deriva.core.advice.situation import LieWater
 from deriva.core.errors import OutOfRange
+from deriva.core.model.water import Water
+from deriva.core.say.cautions import heed
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import DISTANCE_ERROR, bubble_speed
@@ -87,7 +87,7 @@ def test_heed__says_by_its_table_what_the_rules_say(depth: float, surface: float
     row = next(k for k, deep in enumerate(table.depths_m) if deep >= depth)
 
     def judged(depth_m: float) -> Wading:
-        water = LieWater(depth_m=depth_m, surface_speed_m_s=surface, bed=bed)
+        water = Water(depth_m=depth_m, surface_speed_m_s=surface, bed=bed)
         return wading(depth_m=depth_m, mean_speed_m_s=water.mean_speed_m_s)
 
     if not judged(depth).wade:

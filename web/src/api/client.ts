@@ -3,11 +3,11 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./generated";
 
 type Schemas = components["schemas"];
-export type Situation = Schemas["SituationModel"];
+export type Situation = Schemas["Situation"];
 export type Ranked = Schemas["RankedOut"];
 export type Advice = Schemas["AdviceOut"];
-export type Tuning = Schemas["TuningIn"];
-export type Setup = Schemas["SetupOut"];
+export type Tuning = Schemas["Tuning"];
+export type Setup = Schemas["Setup"];
 export type Column = Schemas["ColumnOut"];
 /** How a rig lands, and what a rod tip does with it. */
 export type How = Pick<Schemas["PathIn"], "entry" | "handling" | "swing">;
@@ -19,7 +19,7 @@ export type ReadingIn = Schemas["ReadingIn"];
 export type Ledger = Schemas["LedgerOut"];
 export type OutingSummary = Schemas["OutingOut"];
 export type Session = Schemas["SessionOut"];
-export type Why = Schemas["WhyOut"];
+export type Why = Schemas["Why"];
 export type Fault = Schemas["Fault"];
 export type Outcome = Schemas["DriftLogIn"]["outcome"];
 export type Pace = NonNullable<Schemas["DriftLogIn"]["pace"]>;
@@ -32,8 +32,8 @@ export type River = Schemas["RiverOut"];
 export type Today = Schemas["TodayOut"];
 export type Carried = NonNullable<Lie["today"]>;
 export type RigKind = Ranked["rig"];
-export type School = Schemas["SchoolModel"];
-export type Disagreement = Schemas["DisagreementOut"];
+export type School = Schemas["School"];
+export type Disagreement = Schemas["Disagreement"];
 export type Box = Schemas["BoxOut"];
 export type BoxItem = Schemas["BoxItemOut"];
 export type BoxItemIn = Schemas["NymphIn"] | Schemas["DryIn"] | Schemas["FloatIn"];
@@ -42,9 +42,10 @@ export type Missing = Schemas["MissingOut"];
 export type Changes = Schemas["ChangesOut"];
 export type Comparison = Schemas["CompareOut"];
 export type Build = Schemas["BuildOut"];
-export type CoachIn = Schemas["CoachIn"];
+export type CoachIn = Schemas["Asked"];
 export type Coaching = Schemas["CoachOut"];
 export type BuildIn = Schemas["BuildIn"];
+export type Caution = Schemas["Caution"];
 export type Limits = Ranked["limits"];
 
 export const api = createClient<paths>({

@@ -1130,17 +1130,43 @@ export interface components {
         /**
          * AdviceOut
          * @description What `deriva advise` writes; ``relax`` says what to give up where no rig can be used.
+         *
+         *     ``heed`` are the cautions as data; ``cautions`` their sentences alone.
          */
         AdviceOut: {
             /** Ranked */
             ranked: components["schemas"]["RankedOut"][];
             /** Cautions */
             cautions: string[];
+            /** Heed */
+            heed: components["schemas"]["Caution"][];
             rule_of_thumb: components["schemas"]["ThumbOut"];
             /** Presentations */
-            presentations: components["schemas"]["PresentationOut"][];
+            presentations: components["schemas"]["Presentation"][];
             /** Relax */
             relax: string[];
+        };
+        /**
+         * Advised
+         * @description What to do next: the setting and bead to fish with, and the reason in one sentence.
+         */
+        Advised: {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "hold" | "deeper" | "shallower" | "heavier" | "lighter" | "change_fly" | "change_rig" | "move_on";
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /** Depth Setting M */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number;
+            /** Reason */
+            reason: string;
         };
         /**
          * AheadOut
@@ -1176,7 +1202,7 @@ export interface components {
         AnglerIn: {
             /** Units */
             units?: ("metric" | "us") | null;
-            school?: components["schemas"]["SchoolModel"] | null;
+            school?: components["schemas"]["School"] | null;
             /** Home River */
             home_river?: string | null;
             /** Asked */
@@ -1201,7 +1227,7 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "us";
-            school: components["schemas"]["SchoolModel"];
+            school: components["schemas"]["School"];
             /** Home River */
             home_river: string;
             /** Asked */
@@ -1220,6 +1246,24 @@ export interface components {
             kneeling_m: number;
             /** Wading M */
             wading_m: number;
+        };
+        /**
+         * Asked
+         * @description The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
+         */
+        Asked: {
+            situation: components["schemas"]["Situation"];
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /**
+             * Drifts
+             * @default []
+             */
+            drifts: components["schemas"]["Fished"][];
+            tuning?: components["schemas"]["Tuning"] | null;
         };
         /**
          * BeatIn
@@ -1272,7 +1316,8 @@ export interface components {
          * @description A beat with its rules, quoted as entered, and its lies from downstream up.
          *
          *     ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
-         *     never read starts from: the day as last read on the beat, or the defaults. ``heed`` is what to mind over each bed.
+         *     never read starts from: the day as last read on the beat, or the defaults. ``heed`` is what to mind over each bed;
+         *     ``rig_rules`` are those of the rules that bind a rig.
          */
         BeatOut: {
             /**
@@ -1292,6 +1337,7 @@ export interface components {
             /** Position */
             position: number;
             rules: components["schemas"]["BeatRules"];
+            rig_rules: components["schemas"]["Rules"];
             /** Rules Text */
             rules_text: string;
             /** Wading Allowed */
@@ -1308,7 +1354,7 @@ export interface components {
             working: components["schemas"]["WorkOut"][];
             /** Heed */
             heed: {
-                [key: string]: components["schemas"]["HeedOut"];
+                [key: string]: components["schemas"]["Heed"];
             };
             /** Lies */
             lies: components["schemas"]["LieOut"][];
@@ -1368,23 +1414,37 @@ export interface components {
             reason: string;
         };
         /**
-         * BodyOut
-         * @description A fly or shot in the picture; ``knot`` is the point of the line that it, or its tag, is tied in at.
+         * Box
+         * @description What the angler owns, where that limits the choice; empty tuples mean none of the kind.
+         *
+         *     ``flies`` None: any fly can be had on the beads named; otherwise these nymphs and no other.
          */
-        BodyOut: {
+        Box: {
+            /** Beads Mm */
+            beads_mm: number[];
             /**
-             * Part
-             * @enum {string}
+             * Floats Mm
+             * @default [
+             *       9,
+             *       11,
+             *       13,
+             *       16,
+             *       19
+             *     ]
              */
-            part: "point" | "dropper" | "shot";
-            /** Knot */
-            knot: number;
-            /** X M */
-            x_m: number;
-            /** Height M */
-            height_m: number;
-            /** Size Mm */
-            size_mm: number;
+            floats_mm: number[];
+            /**
+             * Dries
+             * @default [
+             *       "size 16 CDC caddis",
+             *       "size 12 hair-wing caddis",
+             *       "size 10 foam hopper",
+             *       "size 8 foam stonefly"
+             *     ]
+             */
+            dries: string[];
+            /** Flies */
+            flies?: components["schemas"]["Fly"][] | null;
         };
         /**
          * BoxItemOut
@@ -1445,20 +1505,6 @@ export interface components {
             carries_g: number | null;
         };
         /**
-         * BoxModel
-         * @description What the angler owns, where that limits the choice; ``flies`` null: any fly on the beads named.
-         */
-        BoxModel: {
-            /** Beads Mm */
-            beads_mm: number[];
-            /** Flies */
-            flies?: components["schemas"]["FlyModel"][] | null;
-            /** Floats Mm */
-            floats_mm?: number[];
-            /** Dries */
-            dries?: string[];
-        };
-        /**
          * BoxOut
          * @description The whole box, and the forms, beads, hooks, dries and floats there are to put in it.
          */
@@ -1481,8 +1527,8 @@ export interface components {
          * @description A rig to tie, and what it will be seen against.
          */
         BuildIn: {
-            situation: components["schemas"]["SituationModel"];
-            tuning: components["schemas"]["TuningIn"];
+            situation: components["schemas"]["Situation"];
+            tuning: components["schemas"]["Tuning"];
             /**
              * Background
              * @default dark
@@ -1643,12 +1689,55 @@ export interface components {
             condition: ("strong" | "tired" | "hurt") | null;
         };
         /**
+         * Caution
+         * @description One thing to mind: how grave, which, and the sentence that says it (with marked quantities).
+         */
+        Caution: {
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note";
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "closed" | "no_wading" | "warm_stop" | "do_not_wade" | "wade_with_staff" | "way_round" | "storm" | "spate" | "rising" | "high" | "warm" | "cold" | "gauge_silent" | "local_rules";
+            /** Text */
+            text: string;
+        };
+        /**
+         * ChangeOut
+         * @description A change: what to do, the rig after it, the seconds it takes, the whole drifts in the zone that it is worth.
+         */
+        ChangeOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "rig";
+            /** Words */
+            words: string;
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            setup: components["schemas"]["Setup"];
+            /** Seconds */
+            seconds: number;
+            /** Gain */
+            gain: number;
+            /** Worth */
+            worth: number;
+        };
+        /**
          * ChangesIn
          * @description The rig that is on, and the drifts to come that a change would serve (null: as many as a prime lie is given).
          */
         ChangesIn: {
-            situation: components["schemas"]["SituationModel"];
-            tuning: components["schemas"]["TuningIn"];
+            situation: components["schemas"]["Situation"];
+            tuning: components["schemas"]["Tuning"];
             /** Drifts */
             drifts?: number | null;
         };
@@ -1662,48 +1751,11 @@ export interface components {
             /** Drifts */
             drifts: number;
             /** Options */
-            options: components["schemas"]["deriva__service__schemas__plan__ChangeOut"][];
+            options: components["schemas"]["ChangeOut"][];
             /** Advised */
             advised: number | null;
             /** Reason */
             reason: string;
-        };
-        /**
-         * CoachAdviceOut
-         * @description What to do next, and why, in a sentence.
-         */
-        CoachAdviceOut: {
-            /**
-             * Action
-             * @enum {string}
-             */
-            action: "hold" | "deeper" | "shallower" | "heavier" | "lighter" | "change_fly" | "change_rig" | "move_on";
-            /**
-             * Rig
-             * @enum {string}
-             */
-            rig: "euro" | "indicator" | "dry_dropper";
-            /** Depth Setting M */
-            depth_setting_m: number;
-            /** Point Bead Mm */
-            point_bead_mm: number;
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * CoachIn
-         * @description What `deriva coach` reads; ``tuning`` is the whole rig that is on, null where depth and bead say enough.
-         */
-        CoachIn: {
-            situation: components["schemas"]["SituationModel"];
-            /**
-             * Rig
-             * @enum {string}
-             */
-            rig: "euro" | "indicator" | "dry_dropper";
-            /** Drifts */
-            drifts: components["schemas"]["SeenIn"][];
-            tuning?: components["schemas"]["TuningIn"] | null;
         };
         /**
          * CoachOut
@@ -1713,27 +1765,13 @@ export interface components {
          */
         CoachOut: {
             depth_belief_m: components["schemas"]["DepthBeliefOut"];
-            advice: components["schemas"]["CoachAdviceOut"];
-            rule_of_thumb: components["schemas"]["CoachThumbOut"] | null;
+            advice: components["schemas"]["Advised"];
+            rule_of_thumb: components["schemas"]["Thumb"] | null;
             /** In Zone */
             in_zone: number;
             /** Notes */
             notes: string[];
-            learned: components["schemas"]["LearnedOut"] | null;
-        };
-        /**
-         * CoachThumbOut
-         * @description What the rule of thumb would do.
-         */
-        CoachThumbOut: {
-            /** Action */
-            action: string;
-            /** Depth Setting M */
-            depth_setting_m: number;
-            /** Point Bead Mm */
-            point_bead_mm: number;
-            /** Reason */
-            reason: string;
+            learned: components["schemas"]["Learned"] | null;
         };
         /**
          * ColumnOut
@@ -1754,6 +1792,8 @@ export interface components {
             bed_ks_m: number;
             /** Profile */
             profile: components["schemas"]["SpeedAtOut"][];
+            /** Profile Words */
+            profile_words: string;
             /** Mean Speed M S */
             mean_speed_m_s: number;
             /** Mean Ratio */
@@ -1782,16 +1822,16 @@ export interface components {
             /** Window M */
             window_m: number;
             /** Cautions */
-            cautions: string[];
+            cautions: components["schemas"]["Caution"][];
         };
         /**
          * CompareIn
          * @description Two rigs as set, in water of one kind.
          */
         CompareIn: {
-            situation: components["schemas"]["SituationModel"];
-            first: components["schemas"]["TuningIn"];
-            second: components["schemas"]["TuningIn"];
+            situation: components["schemas"]["Situation"];
+            first: components["schemas"]["Tuning"];
+            second: components["schemas"]["Tuning"];
         };
         /**
          * CompareOut
@@ -1881,7 +1921,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found?: components["schemas"]["FoundModel"][];
+            found?: components["schemas"]["Found"][];
             /**
              * Flow Class
              * @default normal
@@ -1895,10 +1935,10 @@ export interface components {
             undertow: boolean;
         };
         /**
-         * CriterionOut
-         * @description One judgement with its value from 0 to 1.
+         * Criterion
+         * @description One judgement: ``value`` 1 is ideal, 0 rules the rig out; ``text`` says it in the trade's words.
          */
-        CriterionOut: {
+        Criterion: {
             /** Name */
             name: string;
             /** Value */
@@ -1919,10 +1959,10 @@ export interface components {
             p90: number;
         };
         /**
-         * DisagreementOut
-         * @description A question on which practitioners disagree.
+         * Disagreement
+         * @description A question with its two sides, the one that stands unless the angler says otherwise first.
          */
-        DisagreementOut: {
+        Disagreement: {
             /**
              * Question
              * @enum {string}
@@ -1931,7 +1971,7 @@ export interface components {
             /** Asks */
             asks: string;
             /** Sides */
-            sides: components["schemas"]["SideOut"][];
+            sides: components["schemas"]["Side"][];
         };
         /**
          * DriftLogIn
@@ -2062,6 +2102,57 @@ export interface components {
             message: string;
         };
         /**
+         * Fish
+         * @description What the fish are doing. ``feeding`` None: as rises and net sample say, by the bed where there is no sign.
+         */
+        Fish: {
+            /** Feeding */
+            feeding?: ("bottom" | "mid" | "surface" | "mixed") | null;
+            /**
+             * Species
+             * @default brown trout
+             */
+            species: string;
+            /**
+             * Rises
+             * @default none
+             * @enum {string}
+             */
+            rises: "none" | "bubbles" | "no_bubbles";
+            /**
+             * Found
+             * @default []
+             */
+            found: components["schemas"]["Found"][];
+        };
+        /**
+         * Fished
+         * @description A drift as it comes in: depth and bead as set, how it ended, the pace if it was seen; of a fish, which fly and when.
+         */
+        Fished: {
+            /**
+             * Depth Setting M
+             * @description in m
+             */
+            depth_setting_m: number;
+            /**
+             * Point Bead Mm
+             * @description in mm
+             */
+            point_bead_mm: number;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
+            /** Pace */
+            pace?: ("slower" | "same" | "faster") | null;
+            /** Fly */
+            fly?: ("point" | "dropper" | "dry") | null;
+            /** Phase */
+            phase?: ("drop" | "drift" | "swing") | null;
+        };
+        /**
          * FloatIn
          * @description A size of float and how many of it.
          */
@@ -2100,10 +2191,12 @@ export interface components {
             worth: "good" | "provisional" | "estimated" | "ice" | "missing";
         };
         /**
-         * FlyModel
-         * @description A nymph: its form in words, hook, bead and dressing; ``drag_factor`` from a tank test replaces the dressing's.
+         * Fly
+         * @description A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing.
+         *
+         *     ``drag_factor`` from a tank test takes the place of the class's.
          */
-        FlyModel: {
+        Fly: {
             /** Form */
             form: string;
             /**
@@ -2129,10 +2222,10 @@ export interface components {
             material: "tungsten" | "brass";
         };
         /**
-         * FoundModel
-         * @description What a net brought up: stage, length of the body, and from where.
+         * Found
+         * @description What a fine-mesh net brought up: stage, length of the body, and from where in the water.
          */
-        FoundModel: {
+        Found: {
             /**
              * Stage
              * @enum {string}
@@ -2190,11 +2283,50 @@ export interface components {
             trouble: string | null;
         };
         /**
-         * HeedOut
-         * @description What to mind at a lie whatever is read there next: row by row, up to this depth, from this surface speed on with a staff,
-         *     from that one on not at all; deeper than the last row is not waded.
+         * HeardOut
+         * @description An event of another device.
          */
-        HeedOut: {
+        HeardOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Device
+             * Format: uuid
+             */
+            device: string;
+            /** Sequence */
+            sequence: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            /**
+             * Record
+             * Format: uuid
+             */
+            record: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Heed
+         * @description What to mind at a lie whatever is read there next, as a table that is looked up where nothing can be computed.
+         *
+         *     Row by row: up to this depth, from this surface speed on with a staff, from that one on not at all. Deeper than the last row
+         *     is not waded. ``stop_c``: water from which on fish are left alone. The cautions are said as they stand.
+         */
+        Heed: {
             /** Depths M */
             depths_m: number[];
             /** Staff M S */
@@ -2203,12 +2335,17 @@ export interface components {
             never_m_s: number[];
             /** Stop C */
             stop_c: number;
-            /** Staff */
-            staff: string;
-            /** Never */
-            never: string;
-            /** Stop */
-            stop: string;
+            staff: components["schemas"]["Caution"];
+            never: components["schemas"]["Caution"];
+            stop: components["schemas"]["Caution"];
+            /**
+             * @default {
+             *       "level": "note",
+             *       "code": "local_rules",
+             *       "text": "Local rules and the fishery's word come first."
+             *     }
+             */
+            always: components["schemas"]["Caution"];
         };
         /**
          * HourOut
@@ -2222,6 +2359,25 @@ export interface components {
             at: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Hung
+         * @description A fly or shot in the picture; ``knot`` is the point of the line that it, or its tag, is tied in at.
+         */
+        Hung: {
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "point" | "dropper" | "shot";
+            /** Knot */
+            knot: number;
+            /** X M */
+            x_m: number;
+            /** Height M */
+            height_m: number;
+            /** Size Mm */
+            size_mm: number;
         };
         /**
          * HydrographPoint
@@ -2263,10 +2419,10 @@ export interface components {
             message: string;
         };
         /**
-         * LearnedOut
-         * @description The depth that the drifts have found, worth keeping as an observation of the lie.
+         * Learned
+         * @description A depth that the drifts have found, with its standard deviation, m: to be kept as an observation of the lie.
          */
-        LearnedOut: {
+        Learned: {
             /** Depth M */
             depth_m: number;
             /** Depth Sd M */
@@ -2384,19 +2540,19 @@ export interface components {
             along_m: number;
             /** Notes */
             notes: string;
-            school: components["schemas"]["SchoolModel"] | null;
+            school: components["schemas"]["School"] | null;
             reading: components["schemas"]["ReadingOut"] | null;
             today: components["schemas"]["CarriedOut"] | null;
             /** Stands On */
             stands_on: ("reading" | "flow") | null;
-            situation: components["schemas"]["SituationModel"] | null;
+            situation: components["schemas"]["Situation"] | null;
         };
         /**
          * LieSchoolIn
          * @description The school that holds at one lie; null: the angler's own.
          */
         LieSchoolIn: {
-            school: components["schemas"]["SchoolModel"] | null;
+            school: components["schemas"]["School"] | null;
         };
         /**
          * LightOut
@@ -2458,7 +2614,7 @@ export interface components {
          * @description A fly that the box lacks at a lie, and what the best score there would gain with it.
          */
         MissingOut: {
-            fly: components["schemas"]["FlyModel"];
+            fly: components["schemas"]["Fly"];
             /** Gain */
             gain: number;
         };
@@ -2644,8 +2800,8 @@ export interface components {
          * @description Which rig to run, where, how it lands, and what a rod tip does with it.
          */
         PathIn: {
-            situation: components["schemas"]["SituationModel"];
-            tuning: components["schemas"]["TuningIn"];
+            situation: components["schemas"]["Situation"];
+            tuning: components["schemas"]["Tuning"];
             /**
              * Entry
              * @default straight
@@ -2734,17 +2890,17 @@ export interface components {
             /** Warnings */
             warnings: string[];
             /** Why */
-            why: components["schemas"]["WhyOut"][];
+            why: components["schemas"]["Why"][];
             /** T50 S */
             t50_s: number | null;
             /** T80 S */
             t80_s: number | null;
         };
         /**
-         * PictureOut
+         * Picture
          * @description The settled rig to scale, at the depth believed; the first ``sighter_points`` of the line are the sighter.
          */
-        PictureOut: {
+        Picture: {
             /** Depth M */
             depth_m: number;
             /** Zone Low M */
@@ -2761,25 +2917,53 @@ export interface components {
             /** Sighter Points */
             sighter_points: number;
             /** Line */
-            line: components["schemas"]["PointOut"][];
+            line: components["schemas"]["Point"][];
             /** Bodies */
-            bodies: components["schemas"]["BodyOut"][];
+            bodies: components["schemas"]["Hung"][];
         };
         /**
-         * PointOut
+         * Place
+         * @description Where the angler stands to the fish.
+         */
+        Place: {
+            /**
+             * Distance M
+             * @description in m
+             * @default 7
+             */
+            distance_m: number;
+            /**
+             * Wading Allowed
+             * @default true
+             */
+            wading_allowed: boolean;
+            /**
+             * Wind M S
+             * @description in m/s
+             * @default 2
+             */
+            wind_m_s: number;
+            /**
+             * Tight Casting
+             * @default false
+             */
+            tight_casting: boolean;
+        };
+        /**
+         * Point
          * @description A point of the picture: x downstream from the top end, height above the bed.
          */
-        PointOut: {
+        Point: {
             /** X M */
             x_m: number;
             /** Height M */
             height_m: number;
         };
         /**
-         * PresentationOut
-         * @description Another way to show a nymph that wins here.
+         * Presentation
+         * @description A way to fish, with which rig, how, and why here.
          */
-        PresentationOut: {
+        Presentation: {
             /** Name */
             name: string;
             /**
@@ -2819,6 +3003,8 @@ export interface components {
         /**
          * RankedOut
          * @description One rig of the three. What is null could not be computed because the rig cannot be used here.
+         *
+         *     The score is the product of the criteria, the zone at the power of ``zone_weight``.
          */
         RankedOut: {
             /**
@@ -2843,16 +3029,18 @@ export interface components {
             /** Warnings */
             warnings: string[];
             /** Criteria */
-            criteria: components["schemas"]["CriterionOut"][];
+            criteria: components["schemas"]["Criterion"][];
             /** Loses On */
             loses_on: string | null;
-            setup: components["schemas"]["SetupOut"] | null;
+            setup: components["schemas"]["Setup"] | null;
             numbers: components["schemas"]["NumbersOut"] | null;
-            picture: components["schemas"]["PictureOut"] | null;
+            picture: components["schemas"]["Picture"] | null;
             /** Why */
-            why: components["schemas"]["WhyOut"][];
+            why: components["schemas"]["Why"][];
             rule_of_thumb: components["schemas"]["ThumbOut"];
             limits: components["schemas"]["LimitsOut"];
+            /** Zone Weight */
+            zone_weight: number;
         };
         /**
          * RateOut
@@ -2935,7 +3123,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found?: components["schemas"]["FoundModel"][];
+            found?: components["schemas"]["Found"][];
             /**
              * Flow Class
              * @default normal
@@ -3028,7 +3216,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found: components["schemas"]["FoundModel"][];
+            found: components["schemas"]["Found"][];
             /**
              * Flow Class
              * @enum {string}
@@ -3038,6 +3226,11 @@ export interface components {
             undertow: boolean;
             /** Flow M3 S */
             flow_m3_s: number | null;
+            /**
+             * Fresh Until
+             * Format: date-time
+             */
+            fresh_until: string;
         };
         /**
          * ReasonOut
@@ -3134,10 +3327,10 @@ export interface components {
             gauge_id: string | null;
         };
         /**
-         * RulesModel
+         * Rules
          * @description The rules of the beat that bind a rig.
          */
-        RulesModel: {
+        Rules: {
             /**
              * Max Flies
              * @description in flies
@@ -3189,10 +3382,16 @@ export interface components {
             worth: "good" | "provisional" | "estimated" | "ice" | "missing";
         };
         /**
-         * SchoolModel
-         * @description Which side the angler takes where practitioners disagree.
+         * School
+         * @description Where practitioners disagree, and which side this angler takes.
+         *
+         *     ``depth``: the float set at 1.5-2 times the depth in fast water ("long") or at about the depth ("depth").
+         *     ``flies``: two whenever legal, or one. ``heavy``: heaviest fly at the point, or first on the line.
+         *     ``weight``: in the flies only, or shot on the leader. ``pace``: dead drift, or led a touch faster.
+         *     ``bottom``: touch it often, or stay near it but clear. ``tied``: the second fly hangs from a tag of its own, or sits on
+         *     the line (to the bend, the eye or a ring).
          */
-        SchoolModel: {
+        School: {
             /**
              * Depth
              * @default long
@@ -3258,33 +3457,6 @@ export interface components {
             breaks_at_kg: number;
             /** Note */
             note: string;
-        };
-        /**
-         * SeenIn
-         * @description A drift: the rig as set, how it ended, the pace against the bubbles; of a fish, which fly and when.
-         */
-        SeenIn: {
-            /**
-             * Depth Setting M
-             * @description in m
-             */
-            depth_setting_m: number;
-            /**
-             * Point Bead Mm
-             * @description in mm
-             */
-            point_bead_mm: number;
-            /**
-             * Outcome
-             * @enum {string}
-             */
-            outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
-            /** Pace */
-            pace?: ("slower" | "same" | "faster") | null;
-            /** Fly */
-            fly?: ("point" | "dropper" | "dry") | null;
-            /** Phase */
-            phase?: ("drop" | "drift" | "swing") | null;
         };
         /**
          * SeenOut
@@ -3366,7 +3538,7 @@ export interface components {
              * @description in mm
              */
             point_bead_mm: number;
-            setup: components["schemas"]["SetupOut"];
+            setup: components["schemas"]["Setup"];
         };
         /**
          * SettingOut
@@ -3392,15 +3564,15 @@ export interface components {
             depth_setting_m: number;
             /** Point Bead Mm */
             point_bead_mm: number;
-            setup: components["schemas"]["SetupOut"];
+            setup: components["schemas"]["Setup"];
             /** Drifts */
             drifts: components["schemas"]["DriftLogOut"][];
         };
         /**
-         * SetupOut
-         * @description The rig as set, in full, as it is written out and as a log has it.
+         * Setup
+         * @description The rig as set, in full; ``lead_m`` is how far upstream of the fish its flies must land, where that is known.
          */
-        SetupOut: {
+        Setup: {
             /**
              * Flies
              * @description in flies
@@ -3577,10 +3749,10 @@ export interface components {
             shared_at: string;
         };
         /**
-         * SideOut
-         * @description One side of a disagreement, and what those who take it believe.
+         * Side
+         * @description One answer: the value that the school's setting takes, a name, and the sentence that those who give it believe.
          */
-        SideOut: {
+        Side: {
             /** Value */
             value: string;
             /** Name */
@@ -3623,155 +3795,16 @@ export interface components {
             password: string;
         };
         /**
-         * SituationFish
-         * @description What the fish are doing; ``feeding`` null: as rises and net say, by the bed where there is no sign.
+         * Situation
+         * @description One lie, now.
          */
-        SituationFish: {
-            /** Feeding */
-            feeding?: ("bottom" | "mid" | "surface" | "mixed") | null;
-            /**
-             * Species
-             * @default brown trout
-             */
-            species: string;
-            /**
-             * Rises
-             * @default none
-             * @enum {string}
-             */
-            rises: "none" | "bubbles" | "no_bubbles";
-            /** Found */
-            found?: components["schemas"]["FoundModel"][];
-        };
-        /**
-         * SituationModel
-         * @description What `deriva advise` reads.
-         */
-        SituationModel: {
-            water: components["schemas"]["SituationWater"];
-            /**
-             * @default {
-             *       "distance_m": 7,
-             *       "wading_allowed": true,
-             *       "wind_m_s": 2,
-             *       "tight_casting": false
-             *     }
-             */
-            place: components["schemas"]["SituationPlace"];
-            /**
-             * @default {
-             *       "species": "brown trout",
-             *       "rises": "none",
-             *       "found": []
-             *     }
-             */
-            fish: components["schemas"]["SituationFish"];
-            /**
-             * @default {
-             *       "max_flies": 2,
-             *       "added_weight": true,
-             *       "barbless": true,
-             *       "lead": false,
-             *       "release": true
-             *     }
-             */
-            rules: components["schemas"]["RulesModel"];
-            /**
-             * @default {
-             *       "depth": "long",
-             *       "flies": "two",
-             *       "heavy": "point",
-             *       "weight": "flies",
-             *       "pace": "dead",
-             *       "bottom": "touch",
-             *       "tied": "tag"
-             *     }
-             */
-            school: components["schemas"]["SchoolModel"];
-            box?: components["schemas"]["BoxModel"] | null;
-        };
-        /**
-         * SituationPlace
-         * @description Where the angler stands to the fish.
-         */
-        SituationPlace: {
-            /**
-             * Distance M
-             * @description in m
-             * @default 7
-             */
-            distance_m: number;
-            /**
-             * Wading Allowed
-             * @default true
-             */
-            wading_allowed: boolean;
-            /**
-             * Wind M S
-             * @description in m/s
-             * @default 2
-             */
-            wind_m_s: number;
-            /**
-             * Tight Casting
-             * @default false
-             */
-            tight_casting: boolean;
-        };
-        /**
-         * SituationWater
-         * @description The water of the lie; every field but depth and speed has a default.
-         */
-        SituationWater: {
-            /**
-             * Kind
-             * @default run
-             * @enum {string}
-             */
-            kind: "riffle" | "run" | "pool_head" | "pool" | "tail_out" | "glide" | "pocket" | "seam" | "eddy" | "drop_off" | "undercut" | "weed_channel" | "bank_edge";
-            /**
-             * Depth M
-             * @description in m
-             */
-            depth_m: number;
-            /** Depth Sd M */
-            depth_sd_m?: number | null;
-            /**
-             * Surface Speed M S
-             * @description in m/s
-             */
-            surface_speed_m_s: number;
-            /**
-             * Bed
-             * @default gravel
-             * @enum {string}
-             */
-            bed: "sand" | "gravel" | "cobble" | "boulder";
-            /**
-             * Clarity M
-             * @description in m
-             * @default 1.5
-             */
-            clarity_m: number;
-            /**
-             * Temperature C
-             * @description in °C
-             * @default 11
-             */
-            temperature_c: number;
-            /**
-             * Flow Class
-             * @default normal
-             * @enum {string}
-             */
-            flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
-            /**
-             * Undertow
-             * @default false
-             */
-            undertow: boolean;
-            /** Speed Sd M S */
-            speed_sd_m_s?: number | null;
+        Situation: {
+            water: components["schemas"]["Water"];
+            place?: components["schemas"]["Place"];
+            fish?: components["schemas"]["Fish"];
+            rules?: components["schemas"]["Rules"];
+            school?: components["schemas"]["School"];
+            box?: components["schemas"]["Box"] | null;
         };
         /**
          * SpeedAtOut
@@ -3861,7 +3894,7 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            situation: components["schemas"]["SituationModel"];
+            situation: components["schemas"]["Situation"];
         };
         /**
          * StopOut
@@ -3885,7 +3918,7 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            situation: components["schemas"]["SituationModel"];
+            situation: components["schemas"]["Situation"];
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
         };
@@ -3934,7 +3967,7 @@ export interface components {
             /** Refused */
             refused: components["schemas"]["RefusedOut"][];
             /** Changes */
-            changes: components["schemas"]["deriva__service__schemas__sync__ChangeOut"][];
+            changes: components["schemas"]["HeardOut"][];
             /** Cursor */
             cursor: number;
             /** More */
@@ -3998,6 +4031,20 @@ export interface components {
             temperature_c: number;
         };
         /**
+         * Thumb
+         * @description What the rule of thumb would do: the rig after it, and why.
+         */
+        Thumb: {
+            /** Action */
+            action: string;
+            /** Depth Setting M */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * ThumbOut
          * @description The rule of thumb's own answer beside the computed one.
          */
@@ -4032,9 +4079,8 @@ export interface components {
         };
         /**
          * TodayOut
-         * @description What the river does today; whatever no gauge says is null or empty.
-         *
-         *     ``urgent`` are those of the cautions that stand wherever on the beat a decision is made: a closed day, thunder.
+         * @description What the river does today; whatever no gauge says is null or empty. Cautions of level "stop" stand wherever on the beat a
+         *     decision is made.
          */
         TodayOut: {
             /**
@@ -4070,9 +4116,7 @@ export interface components {
             /** Sentence */
             sentence: string;
             /** Cautions */
-            cautions: string[];
-            /** Urgent */
-            urgent: string[];
+            cautions: components["schemas"]["Caution"][];
         };
         /**
          * TouchOut
@@ -4120,14 +4164,14 @@ export interface components {
          * @description A situation and the rig in hand.
          */
         TuneIn: {
-            situation: components["schemas"]["SituationModel"];
-            tuning: components["schemas"]["TuningIn"];
+            situation: components["schemas"]["Situation"];
+            tuning: components["schemas"]["Tuning"];
         };
         /**
-         * TuningIn
-         * @description A rig as the angler sets it; what is null is chosen as the advisor would.
+         * Tuning
+         * @description A rig as the angler sets it: what is None is chosen as the advisor would.
          */
-        TuningIn: {
+        Tuning: {
             /**
              * Rig
              * @enum {string}
@@ -4165,6 +4209,61 @@ export interface components {
             tip_pace?: number | null;
         };
         /**
+         * Water
+         * @description The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the speed.
+         */
+        Water: {
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /**
+             * Surface Speed M S
+             * @description in m/s
+             */
+            surface_speed_m_s: number;
+            /**
+             * Kind
+             * @default run
+             * @enum {string}
+             */
+            kind: "riffle" | "run" | "pool_head" | "pool" | "tail_out" | "glide" | "pocket" | "seam" | "eddy" | "drop_off" | "undercut" | "weed_channel" | "bank_edge";
+            /** Depth Sd M */
+            depth_sd_m?: number | null;
+            /**
+             * Bed
+             * @default gravel
+             * @enum {string}
+             */
+            bed: "sand" | "gravel" | "cobble" | "boulder";
+            /**
+             * Clarity M
+             * @description in m
+             * @default 1.5
+             */
+            clarity_m: number;
+            /**
+             * Temperature C
+             * @description in °C
+             * @default 11
+             */
+            temperature_c: number;
+            /**
+             * Flow Class
+             * @default normal
+             * @enum {string}
+             */
+            flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
+            /**
+             * Undertow
+             * @default false
+             */
+            undertow: boolean;
+            /** Speed Sd M S */
+            speed_sd_m_s?: number | null;
+        };
+        /**
          * WeatherOut
          * @description The weather of this hour, and when its source last answered; ``trouble`` says why it is no newer.
          */
@@ -4190,10 +4289,10 @@ export interface components {
             wind_words: string;
         };
         /**
-         * WhyOut
-         * @description The why of one number; texts carry marked quantities.
+         * Why
+         * @description An explanation that a person can check. Texts carry marked quantities (see ``wording``).
          */
-        WhyOut: {
+        Why: {
             /** Number */
             number: string;
             /** Title */
@@ -4229,68 +4328,6 @@ export interface components {
             drifts: number;
             /** Minutes */
             minutes: number;
-        };
-        /**
-         * ChangeOut
-         * @description A change: what to do, the rig after it, the seconds it takes, the whole drifts in the zone that it is worth.
-         */
-        deriva__service__schemas__plan__ChangeOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "rig";
-            /** Words */
-            words: string;
-            /**
-             * Rig
-             * @enum {string}
-             */
-            rig: "euro" | "indicator" | "dry_dropper";
-            setup: components["schemas"]["SetupOut"];
-            /** Seconds */
-            seconds: number;
-            /** Gain */
-            gain: number;
-            /** Worth */
-            worth: number;
-        };
-        /**
-         * ChangeOut
-         * @description An event of another device.
-         */
-        deriva__service__schemas__sync__ChangeOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Device
-             * Format: uuid
-             */
-            device: string;
-            /** Sequence */
-            sequence: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
-            /**
-             * Record
-             * Format: uuid
-             */
-            record: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Body */
-            body: {
-                [key: string]: unknown;
-            };
         };
     };
     responses: never;
@@ -6586,7 +6623,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SituationModel"];
+                "application/json": components["schemas"]["Situation"];
             };
         };
         responses: {
@@ -6682,7 +6719,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SituationModel"];
+                "application/json": components["schemas"]["Situation"];
             };
         };
         responses: {
@@ -6976,7 +7013,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DisagreementOut"][];
+                    "application/json": components["schemas"]["Disagreement"][];
                 };
             };
             /** @description The body could not be read */
@@ -7256,7 +7293,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CoachIn"];
+                "application/json": components["schemas"]["Asked"];
             };
         };
         responses: {
@@ -8016,7 +8053,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SituationModel"];
+                "application/json": components["schemas"]["Situation"];
             };
         };
         responses: {

@@ -114,7 +114,7 @@ const ReadAgain = ({ lie, beat, again }: AtLieAgain) => (
       What was advised here before does not hold any more, and is not shown. A new setting is worked out once
       there is signal.
     </p>
-    <Cautions texts={[...again.cautions, "Local rules and the fishery's word come first."]} />
+    <Cautions cautions={again.cautions} />
     <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
       <Link
         to="/lie/$lieId/read"

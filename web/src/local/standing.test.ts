@@ -2,7 +2,7 @@
 import "fake-indexeddb/auto";
 import { QueryClient } from "@tanstack/react-query";
 import { beforeEach, describe, expect, test } from "vitest";
-import type { Beat, Lie, ReadingIn, Setup } from "../api/client";
+import type { Beat, Caution, Lie, ReadingIn, Setup } from "../api/client";
 import { changeOuting, correct, end, moveTo, start, tap } from "../features/bank/useBank";
 import type { Angler } from "./angler";
 import { depart } from "./angler";
@@ -16,20 +16,16 @@ const HEED = {
   staff_m_s: [1.2, 0.6],
   never_m_s: [1.6, 0.8],
   stop_c: 20,
-  staff: "staff",
-  never: "never",
-  stop: "stop",
-};
+  staff: { level: "caution", code: "wade_with_staff", text: "staff" },
+  never: { level: "stop", code: "do_not_wade", text: "never" },
+  stop: { level: "stop", code: "warm_stop", text: "stop" },
+  always: { level: "note", code: "local_rules", text: "rules" },
+} as const satisfies Record<string, number | Caution | readonly number[]>;
+const TABLE = HEED as unknown as Beat["heed"][string];
+const said = (cautions: Caution[]) => cautions.map((one) => one.text);
 const BEAT = {
   ...{ id: "beat-1", heed: { gravel: HEED }, species: "brown trout", wading_allowed: true },
-  rules: {
-    max_flies: 1,
-    added_weight: true,
-    barbless: true,
-    lead: false,
-    release: true,
-    season_first: "03-15",
-  },
+  rig_rules: { max_flies: 1, added_weight: true, barbless: true, lead: false, release: true },
   lies: [],
 } as unknown as Beat;
 const LIE = {
@@ -55,12 +51,12 @@ describe("a lie that was read again", () => {
     [0.6, 0.8, ["never"]], // between two rows the deeper one counts
     [1.1, 0.1, ["never"]], // deeper than the last
     [0.4, null, ["staff"]], // how fast is not known
-  ] as const)("%s m deep at %s m/s says %j", (depth, speed, said) => {
-    expect(heeded(HEED, depth, speed, 12)).toEqual(said);
+  ] as const)("%s m deep at %s m/s says %j", (depth, speed, words) => {
+    expect(said(heeded(TABLE, depth, speed, 12))).toEqual([...words, "rules"]);
   });
 
   test("in warm water the fish come first", () => {
-    expect(heeded(HEED, 0.4, 0.3, 20)).toEqual(["stop"]);
+    expect(said(heeded(TABLE, 0.4, 0.3, 20))).toEqual(["stop", "rules"]);
     expect(heeded(undefined, 3, 3, 12)).toEqual([]);
   });
 
@@ -68,7 +64,10 @@ describe("a lie that was read again", () => {
     expect(readAgain(LIE, BEAT, null)).toBeNull();
     expect(readAgain(LIE, BEAT, held({ at: "2026-06-01T08:00:00Z" }))).toBeNull();
     expect(readAgain(LIE, BEAT, held({ refused: "no" }))).toBeNull();
-    expect(readAgain(LIE, BEAT, held())).toMatchObject({ was: { depth_m: 0.8 }, cautions: ["never"] });
+    expect(readAgain(LIE, BEAT, held())).toMatchObject({
+      was: { depth_m: 0.8 },
+      cautions: [HEED.never, HEED.always],
+    });
   });
 
   test("has the new numbers and the rules that bind a rig in its situation", () => {

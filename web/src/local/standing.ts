@@ -3,7 +3,7 @@
  * ones, and what to mind in the new water. Nothing is reckoned here but a look into the service's own table.
  */
 
-import type { Beat, Lie, ReadingIn, Situation } from "../api/client";
+import type { Beat, Caution, Lie, ReadingIn, Situation } from "../api/client";
 import type { Angler } from "./angler";
 import type { Held } from "./logbook";
 
@@ -14,7 +14,7 @@ export interface Again {
   reading: ReadingIn;
   /** Null where the service has never worked anything out here. */
   was: Situation["water"] | null;
-  cautions: string[];
+  cautions: Caution[];
 }
 
 /** The surface speed of a reading; one that was timed is worked out by the service. */
@@ -27,18 +27,16 @@ export function heeded(
   depth: number,
   speed: number | null,
   warmth: number | undefined,
-): string[] {
+): Caution[] {
   if (!heed) return [];
-  const { depths_m, staff_m_s, never_m_s, stop_c, staff, never, stop } = heed;
+  const { depths_m, staff_m_s, never_m_s, stop_c, staff, never, stop, always } = heed;
   const said = warmth !== undefined && warmth >= stop_c ? [stop] : [];
   const row = depths_m.findIndex((deep) => deep >= depth);
   const from = (limits: number[]) => limits[row] ?? 0;
   if (row < 0 || (speed !== null && speed >= from(never_m_s)) || from(never_m_s) === 0) said.push(never);
   else if (speed === null || speed >= from(staff_m_s)) said.push(staff);
-  return said;
+  return [...said, always];
 }
-
-const RIG_RULES = ["max_flies", "added_weight", "barbless", "lead", "release"] as const;
 
 /** A lie as read just now: the situation of before with the new numbers in it, or the first one of the lie. */
 export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn): Situation | null {
@@ -55,7 +53,6 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
     depth_sd_m: reading.depth_sd_m ?? null,
     surface_speed_m_s: speed,
   } as Situation["water"];
-  const rules = Object.fromEntries(RIG_RULES.map((name) => [name, beat.rules[name]]));
   return {
     water,
     place: {
@@ -72,7 +69,7 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
       rises: reading.rises,
       found: reading.found,
     } as Situation["fish"],
-    rules: rules as Situation["rules"],
+    rules: beat.rig_rules,
     school: lie.school ?? angler.school,
     box: before?.box ?? beat.lies.find((one) => one.situation)?.situation?.box ?? null,
   };
@@ -90,3 +87,9 @@ export function readAgain(lie: Lie, beat: Beat, held: Held | null): Again | null
     cautions: heeded(beat.heed[lie.bed], reading.depth_m, speedRead(reading), reading.temperature_c),
   };
 }
+
+/** What is to be minded at a lie whatever else is known. */
+export const always = (beat: Beat, lie: Lie): Caution[] => {
+  const heed = beat.heed[lie.bed];
+  return heed ? [heed.always] : [];
+};

@@ -1,4 +1,5 @@
 /** The few controls that every screen is made of: large, plain, usable with a wet glove. */
+
 import { Popover, Slider as RadixSlider, ToggleGroup } from "radix-ui";
 import {
   type ButtonHTMLAttributes,
@@ -8,7 +9,7 @@ import {
   useState,
   useSyncExternalStore,
 } from "react";
-import type { Why as WhyText } from "../api/client";
+import type { Caution, Why as WhyText } from "../api/client";
 import { useUnits } from "../units/context";
 import { fromShown, parse, scaleOf, toShown, type Unit } from "../units/units";
 
@@ -287,20 +288,22 @@ export function Working({ what }: { what: string }) {
 }
 
 /** Cautions, gravest first; the last is always that local rules come first. */
-export function Cautions({ texts }: { texts: readonly string[] }) {
+export function Cautions({ cautions }: { cautions: readonly Caution[] }) {
   const { say } = useUnits();
-  const grave = texts.slice(0, -1);
+  const notes = cautions.filter((one) => one.level === "note");
   return (
     <aside aria-label="Cautions" className="space-y-1">
-      {grave.map((text) => (
-        <p
-          key={text}
-          className={`rounded-lg border-l-4 bg-caution-ground px-3 py-2 font-semibold ${/^(Stop|Do not|Closed|Thunder|Spate)/.test(text) ? "border-stop text-stop" : "border-caution text-caution"}`}
-        >
-          {say(text)}
-        </p>
-      ))}
-      <p className="px-1 text-sm text-soft">{texts.at(-1)}</p>
+      {cautions
+        .filter((one) => one.level !== "note")
+        .map(({ level, code, text }) => (
+          <p
+            key={code}
+            className={`rounded-lg border-l-4 bg-caution-ground px-3 py-2 font-semibold ${level === "stop" ? "border-stop text-stop" : "border-caution text-caution"}`}
+          >
+            {say(text)}
+          </p>
+        ))}
+      <p className="px-1 text-sm text-soft">{notes.map((one) => say(one.text)).join(" ")}</p>
     </aside>
   );
 }

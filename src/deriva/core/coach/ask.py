@@ -1,41 +1,30 @@
 """A coach's question as it comes in, from the wire or from the phone itself, and the answer to it."""
 
 from dataclasses import dataclass, replace
+from typing import Annotated
 
-from deriva.core.advice.advisor import Tuning, advise, tuned_rig
-from deriva.core.advice.situation import Situation
-from deriva.core.coach.belief import Seen
+from deriva.core.check import Checked
+from deriva.core.choose.search import Search, advise
 from deriva.core.coach.next import Coaching, coach
 from deriva.core.errors import DerivaError, Impossible
-from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M
-from deriva.core.record.tally import FlyOnRig, Outcome, Pace, Phase
-from deriva.core.rigs.spec import Rig, RigKind
+from deriva.core.model.logged import Fished, LoggedDrift
+from deriva.core.model.rig import Rig, RigKind
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.ranges import Most
+from deriva.core.rigs.resolve import resolve
+
+MOST_DRIFTS = 400
+"""A day at one lie has not so many."""
 
 
 @dataclass(frozen=True, slots=True)
-class Fished:
-    """A drift as it was logged: the rig as set, how it ended, the pace if it was seen; of a fish, which fly and when."""
-
-    depth_setting_m: float
-    point_bead_mm: float
-    outcome: Outcome
-    pace: Pace | None = None
-    fly: FlyOnRig | None = None
-    phase: Phase | None = None
-
-    def __post_init__(self) -> None:
-        """Check both numbers."""
-        DEPTH_SETTING_M.check("depth_setting_m", self.depth_setting_m)
-        BEAD_MM.check("point_bead_mm", self.point_bead_mm)
-
-
-@dataclass(frozen=True, slots=True)
-class Asked:
+class Asked(Checked):
     """The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough."""
 
     situation: Situation
     rig: RigKind
-    drifts: tuple[Fished, ...] = ()
+    drifts: Annotated[tuple[Fished, ...], Most(MOST_DRIFTS)] = ()
     tuning: Tuning | None = None
 
 
@@ -56,13 +45,13 @@ def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
 
 def _rig(asked: Asked, setting: float, bead: float) -> Rig:
     tuning = Tuning(asked.rig, setting, bead)
-    if asked.tuning is not None and asked.tuning.kind == asked.rig:
+    if asked.tuning is not None and asked.tuning.rig == asked.rig:
         # the float is chosen anew for the weight
         tuning = replace(asked.tuning, depth_setting_m=setting, point_bead_mm=bead, float_=None)
-    return tuned_rig(tuning, asked.situation)
+    return resolve(tuning, asked.situation)
 
 
-def coached(asked: Asked) -> Coaching:
+def coached(asked: Asked, search: Search) -> Coaching:
     """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
     rigs: dict[tuple[float, float], Rig] = {}
     drifts = _newest(asked.drifts)
@@ -73,7 +62,7 @@ def coached(asked: Asked) -> Coaching:
         except DerivaError as error:
             raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
     seen = [
-        Seen(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.pace, one.fly, one.phase)
+        LoggedDrift(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.pace, one.fly, one.phase)
         for one in drifts
     ]
     if asked.tuning is not None:
@@ -81,11 +70,11 @@ def coached(asked: Asked) -> Coaching:
     elif seen:
         on = seen[-1].rig
     else:
-        best = next(one for one in advise(asked.situation).ranked if one.kind == asked.rig)
+        best = next(one for one in advise(asked.situation, search).ranked if one.kind == asked.rig)
         if best.evaluation is None:
             raise Impossible(f"rig = {asked.rig}: {best.reasons[0].text}", field="rig")
         on = best.evaluation.rig
-    return coach(asked.situation, on, seen)
+    return coach(asked.situation, on, seen, search)
 
 
 def written(done: Coaching) -> dict[str, object]:

@@ -11,14 +11,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 
-from deriva.core.advice.evaluate import fishable_m, hang_rate, sample
-from deriva.core.advice.sample import among
-from deriva.core.advice.situation import SPEED_SD_SHARE, Situation
-from deriva.core.drift.scenario import Water
+from deriva.core.choose.evaluate import fishable_m, hang_rate, sample
+from deriva.core.choose.zone_time import among
 from deriva.core.errors import DerivaError
+from deriva.core.model.column import Column
+from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.rig import Rig
+from deriva.core.model.situation import Situation
+from deriva.core.model.water import SPEED_SD_SHARE
 from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S
-from deriva.core.record.tally import FlyOnRig, Outcome, Pace, Phase
-from deriva.core.rigs.spec import Rig
 from deriva.core.water.profile import stone_height
 
 DEPTH_CELLS, SPEED_CELLS = 19, 3
@@ -61,17 +62,6 @@ DEAD_TAKE = 0.05
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
-    """A drift: the rig that was on, how it ended, the pace if it was seen; of a fish, which fly and when."""
-
-    rig: Rig
-    outcome: Outcome
-    pace: Pace | None = None
-    fly: FlyOnRig | None = None
-    phase: Phase | None = None
-
-
-@dataclass(frozen=True, slots=True)
 class Cell:
     """One water that the lie may be, and how much it is believed."""
 
@@ -98,7 +88,7 @@ def _phi(x: float) -> float:
 
 
 @lru_cache(maxsize=REMEMBERED)
-def respond(rig: Rig, situation: Situation, column: Water) -> Response:
+def respond(rig: Rig, situation: Situation, column: Column) -> Response:
     """Return what a rig does in one water, over the scatter of casts; a rig that does not settle there tells nothing."""
     try:
         one = sample(rig, situation, column, drift_m=fishable_m(situation, rig.kind), pieces=PIECES)
@@ -120,7 +110,7 @@ def respond(rig: Rig, situation: Situation, column: Water) -> Response:
     return Response(touch, hang, one.useful, touch * hang, pace)
 
 
-def likelihood(seen: Seen, there: Response) -> float:
+def likelihood(seen: LoggedDrift, there: Response) -> float:
     """Return how likely a drift was in a water, up to a factor that is the same for all."""
     outcome = {
         "clean": 1.0 - there.touch,
@@ -214,9 +204,9 @@ def begin(situation: Situation) -> Belief:
     )
 
 
-def learn(belief: Belief, situation: Situation, drifts: Iterable[Seen]) -> Belief:
+def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift]) -> Belief:
     """Return the belief after some drifts, in any order; those of one rig are weighed together."""
-    by_rig: dict[Rig, list[Seen]] = {}
+    by_rig: dict[Rig, list[LoggedDrift]] = {}
     for one in drifts:
         by_rig.setdefault(one.rig, []).append(one)
     logs = [math.log(max(cell.weight, 1e-300)) for cell in belief.cells]

@@ -7,17 +7,21 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from deriva.core.advice.advisor import NAMES, Tuning, advise, tuned_rig
-from deriva.core.advice.candidates import beads
-from deriva.core.advice.change import CYCLE_S, SECONDS
-from deriva.core.advice.lies import judge_lie
-from deriva.core.advice.situation import DECILE_Z, Situation
-from deriva.core.advice.wording import percent, qty
-from deriva.core.coach.belief import Belief, Response, Seen, begin, learn, respond
-from deriva.core.coach.thumb import Thumb, rule_of_thumb
+from deriva.core.choose.change import CYCLE_S, SECONDS
+from deriva.core.choose.search import Search, advise, coarse
+from deriva.core.coach.belief import Belief, Response, begin, learn, respond
+from deriva.core.coach.rule import Thumb, rule_of_thumb
+from deriva.core.day.lies import judge_lie
 from deriva.core.errors import DerivaError
+from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.quantity import percent, qty
+from deriva.core.model.rig import NAMES, Rig, RigKind
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import DECILE_Z
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.spec import Rig, RigKind
+from deriva.core.rigs.parts import beads
+from deriva.core.rigs.resolve import resolve
 
 Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fly", "change_rig", "move_on"]
 
@@ -60,7 +64,7 @@ LEARNED_DRIFTS, LEARNED_SHARE = 5, 0.8
 
 
 @dataclass(frozen=True, slots=True)
-class Advice:
+class Advised:
     """What to do next: the setting and bead to fish with, and the reason in one sentence."""
 
     action: Action
@@ -86,7 +90,7 @@ class Coaching:
     """
 
     belief: Belief
-    advice: Advice
+    advice: Advised
     thumb: Thumb | None
     in_zone: float
     notes: tuple[str, ...]
@@ -148,6 +152,7 @@ def _seconds(rig: Rig, after: Rig) -> float:
 def _options(rig: Rig, situation: Situation) -> list[Rig]:
     """Return the rigs a change of depth, of one bead, or of both away."""
     found: list[Rig] = []
+    on = Tuning.of(rig)
     ladder = beads(situation)
     bead = rig.point.bead_mm or 0.0
     near = [b for b in ladder if b != bead]
@@ -159,21 +164,9 @@ def _options(rig: Rig, situation: Situation) -> list[Rig]:
         if not DEPTH_SETTING_M.lo <= setting <= DEPTH_SETTING_M.hi:
             continue
         try:
+            # the float is chosen anew for the weight
             found.append(
-                tuned_rig(
-                    Tuning(
-                        rig.kind,
-                        setting,
-                        mm,
-                        flies=rig.flies,
-                        dropper_spacing_m=rig.dropper_spacing_m,
-                        dropper_tag_m=rig.dropper_tag_m if rig.dropper is not None else None,
-                        tippet_x=rig.tippet_x,
-                        shot_g=rig.shot_g,
-                        tip_pace=rig.tip_pace if rig.float_ is None else None,
-                    ),
-                    situation,
-                )
+                resolve(replace(on, depth_setting_m=setting, point_bead_mm=mm, float_=None), situation)
             )
         except DerivaError:
             continue  # no float carries it, or the flies do not fit
@@ -187,7 +180,7 @@ def _action(rig: Rig, after: Rig) -> Action:
     return "heavier" if (after.point.bead_mm or 0.0) > (rig.point.bead_mm or 0.0) else "lighter"
 
 
-def _notes(drifts: Sequence[Seen]) -> tuple[str, ...]:
+def _notes(drifts: Sequence[LoggedDrift]) -> tuple[str, ...]:
     """Say what the evidence points to beside depth."""
     said: list[str] = []
     fast_and_low = sum(one.pace == "faster" and one.outcome in ("tick", "hung", "lost_fly") for one in drifts)
@@ -204,13 +197,19 @@ def _notes(drifts: Sequence[Seen]) -> tuple[str, ...]:
     return tuple(said)
 
 
-def _here(drifts: Sequence[Seen]) -> int:
+def _here(drifts: Sequence[LoggedDrift]) -> int:
     """Count the drifts at the rig that is on."""
     return next((k for k, one in enumerate(reversed(drifts)) if one.rig != drifts[-1].rig), len(drifts))
 
 
 def _beyond(
-    rig: Rig, drifts: Sequence[Seen], situation: Situation, in_zone: float, middle_m: float
+    rig: Rig,
+    *,
+    drifts: Sequence[LoggedDrift],
+    situation: Situation,
+    in_zone: float,
+    middle_m: float,
+    search: Search,
 ) -> tuple[Action, RigKind, str] | None:
     """Return a change of fly, rig or place, where the setting is not what is wrong."""
     takes = sum(one.outcome in ("fish", "missed") for one in drifts)
@@ -227,8 +226,8 @@ def _beyond(
         )
     if takes == 0 and _here(drifts) >= FISHED_OUT:
         here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
-        best = advise(here).ranked[0]
-        mine = next(one.score for one in advise(here).ranked if one.kind == rig.kind)
+        best = advise(here, search).ranked[0]
+        mine = next(one.score for one in advise(here, search).ranked if one.kind == rig.kind)
         if best.kind != rig.kind and best.score > mine + OTHER_RIG:
             return (
                 "change_rig",
@@ -239,7 +238,7 @@ def _beyond(
     return None
 
 
-def learned(belief: Belief, situation: Situation, drifts: Sequence[Seen]) -> Learned | None:
+def learned(belief: Belief, situation: Situation, drifts: Sequence[LoggedDrift]) -> Learned | None:
     """Return the depth that the drifts have found, if they say more than the reading did."""
     spread = (belief.depth(0.9) - belief.depth(0.1)) / (2.0 * DECILE_Z[-1])
     if len(drifts) < LEARNED_DRIFTS or spread > LEARNED_SHARE * situation.water.spread_m:
@@ -247,7 +246,7 @@ def learned(belief: Belief, situation: Situation, drifts: Sequence[Seen]) -> Lea
     return Learned(round(belief.depth(0.5), 2), round(max(spread, 0.01), 3))
 
 
-def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
+def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
     """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
     belief = learn(begin(situation), situation, drifts)
     gist = belief.gist(GROUPS)
@@ -267,7 +266,11 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
         if worth > most:
             best, most = one, worth
     middle, in_zone = belief.depth(0.5), now.useful(weights)
-    beyond = _beyond(rig, drifts, situation, in_zone, middle) if drifts and best is now else None
+    beyond = (
+        _beyond(rig, drifts=drifts, situation=situation, in_zone=in_zone, middle_m=middle, search=search)
+        if drifts and best is now
+        else None
+    )
     if beyond is not None:
         action, kind, reason = beyond
     elif best is now:
@@ -276,7 +279,7 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[Seen]) -> Coaching:
     else:
         action, kind = _action(rig, best.rig), rig.kind
         reason = _why(belief, best.useful(weights), in_zone, action)
-    advice = Advice(action, kind, best.rig.depth_setting_m, best.rig.point.bead_mm or 0.0, reason)
+    advice = Advised(action, kind, best.rig.depth_setting_m, best.rig.point.bead_mm or 0.0, reason)
     return Coaching(
         belief=belief,
         advice=advice,

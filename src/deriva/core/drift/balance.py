@@ -18,7 +18,7 @@ Bodies = tuple[Vector, Vector, Vector, Vector, Vector, Vector, Vector]
 """From the lowest up: submerged weight N, diameter m, drag area of the dressing m², its diameter m; then the tag's length
 m (0: the body sits on the line), diameter m and submerged weight N/m."""
 
-Column = tuple[float, float, int, float, float, float]
+Stream = tuple[float, float, int, float, float, float]
 """Depth m, surface speed m/s, profile code, z0 m, density kg/m³, viscosity Pa·s."""
 
 GROUNDING_SPAN = 0.05
@@ -66,7 +66,7 @@ def line_drag(
 
 @jit
 def hang(
-    x: float, z: float, v: float, b: int, bodies: Bodies, water: Column, air: bool
+    x: float, z: float, v: float, b: int, bodies: Bodies, water: Stream, air: bool
 ) -> tuple[float, float, float, float]:
     """Kernel: (force across, force down, x, z) of body ``b``, whose line passes at (x, z).
 
@@ -102,7 +102,7 @@ def hang(
 
 @jit
 def march(
-    q: float, v: float, mesh: Mesh, bodies: Bodies, water: Column, air: bool, xs: Vector, zs: Vector
+    q: float, v: float, mesh: Mesh, bodies: Bodies, water: Stream, air: bool, xs: Vector, zs: Vector
 ) -> tuple[float, float]:
     """Integrate from the lowest body to the top end for unknowns (q, v); fill the shape and return (fx, fz)."""
     ds, dia, w_sub, w_air, body_at = mesh
@@ -178,7 +178,7 @@ def _residual(
     v: float,
     mesh: Mesh,
     bodies: Bodies,
-    water: Column,
+    water: Stream,
     float_area: float,
     scale: float,
     xs: Vector,
@@ -197,7 +197,7 @@ def _branch_height(
     from_above: bool,
     mesh: Mesh,
     bodies: Bodies,
-    water: Column,
+    water: Stream,
     length: float,
     float_area: float,
     scale: float,
@@ -246,7 +246,7 @@ def _speed_at_height(
     fastest: bool,
     mesh: Mesh,
     bodies: Bodies,
-    water: Column,
+    water: Stream,
     float_area: float,
     scale: float,
     xs: Vector,
@@ -284,7 +284,7 @@ def _speed_at_height(
 
 @jit
 def _between_branches(
-    mesh: Mesh, bodies: Bodies, water: Column, float_area: float, scale: float, xs: Vector, zs: Vector
+    mesh: Mesh, bodies: Bodies, water: Stream, float_area: float, scale: float, xs: Vector, zs: Vector
 ) -> tuple[float, float, float]:
     """Find (q, v, residual) between the branch that a fly meets from above and the one by the bed, where the speed no
     longer tells the height: here the height leads, down to a fly whose weight the bed takes, and the speed follows.
@@ -323,7 +323,7 @@ def _between_branches(
 def solve_float(
     mesh: Mesh,
     bodies: Bodies,
-    water: Column,
+    water: Stream,
     float_area: float,
     length: float,
     xs: Vector,
@@ -428,7 +428,7 @@ def solve_float(
 
 @jit
 def _spare(
-    q: float, v: float, mesh: Mesh, bodies: Bodies, water: Column, height: float, xs: Vector, zs: Vector
+    q: float, v: float, mesh: Mesh, bodies: Bodies, water: Stream, height: float, xs: Vector, zs: Vector
 ) -> float:
     """Return by how much the line's top end passes the rod tip, m: line to spare lets the fly sink further."""
     march(q, v, mesh, bodies, water, True, xs, zs)
@@ -445,7 +445,7 @@ def _close(
     height: float,
     mesh: Mesh,
     bodies: Bodies,
-    water: Column,
+    water: Stream,
     xs: Vector,
     zs: Vector,
     tolerance: float,
@@ -475,7 +475,7 @@ def solve_tip(
     height: float,
     mesh: Mesh,
     bodies: Bodies,
-    water: Column,
+    water: Stream,
     length: float,
     xs: Vector,
     zs: Vector,

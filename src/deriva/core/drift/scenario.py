@@ -4,34 +4,13 @@ from dataclasses import dataclass
 from typing import Literal
 
 from deriva.core.errors import Impossible, OutOfRange
-from deriva.core.ranges import (
-    BED_KS_M,
-    DEPTH_M,
-    SURFACE_SPEED_M_S,
-    TEMPERATURE_C,
-    TIP_HEIGHT_M,
-    TIP_SPEED_M_S,
-)
-from deriva.core.tackle.materials import FLUOROCARBON
-from deriva.core.water.profile import ProfileKind
+from deriva.core.model.column import Column
+from deriva.core.ranges import TAG_M, TIP_HEIGHT_M, TIP_SPEED_M_S
+from deriva.core.tackle.body import Body
 
 TopKind = Literal["float", "tip", "free"]
 
 MAX_BODIES = 6
-
-MAX_TAG_M = 0.3
-"""Longest tag: beyond that it is a line of its own (10-15 cm in use; common practice, no source)."""
-
-
-@dataclass(frozen=True, slots=True)
-class Water:
-    """A column of moving water."""
-
-    depth_m: float
-    surface_speed_m_s: float
-    bed_ks_m: float
-    temperature_c: float = 10.0
-    profile: ProfileKind = "log"
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,37 +34,10 @@ class LineSection:
 
 
 @dataclass(frozen=True, slots=True)
-class Body:
-    """A fly or a shot, ``along_m`` from the top end: on the line, or on a tag of its own that is tied in there.
-
-    A tag is ``tag_m`` long (0: none), of its own diameter and density; the lowest body sits on the end of the line.
-
-    A sphere of ``diameter_m`` gives frontal drag and, unless ``volume_m3`` says otherwise, the displaced volume.
-    A dressing adds the drag of a cylinder: ``dressing_area_m2`` (length × diameter × class factor) at the
-    Reynolds number of ``dressing_diameter_m``.
-    """
-
-    along_m: float
-    mass_kg: float
-    diameter_m: float
-    volume_m3: float | None = None
-    dressing_area_m2: float = 0.0
-    dressing_diameter_m: float = 0.001
-    tag_m: float = 0.0
-    tag_diameter_m: float = 0.00015
-    tag_density_kg_m3: float = FLUOROCARBON
-
-    @property
-    def displaced_m3(self) -> float:
-        """Volume of water displaced, m³."""
-        return self.volume_m3 if self.volume_m3 is not None else 0.5235987755982988 * self.diameter_m**3
-
-
-@dataclass(frozen=True, slots=True)
 class Scenario:
     """One rig in one column. Building it checks it; a solver never meets an impossible one."""
 
-    water: Water
+    water: Column
     top: Top
     line: tuple[LineSection, ...]
     bodies: tuple[Body, ...]
@@ -97,10 +49,6 @@ class Scenario:
 
     def __post_init__(self) -> None:
         """Check ranges and that the numbers can be true together."""
-        DEPTH_M.check("water.depth_m", self.water.depth_m)
-        SURFACE_SPEED_M_S.check("water.surface_speed_m_s", self.water.surface_speed_m_s)
-        BED_KS_M.check("water.bed_ks_m", self.water.bed_ks_m)
-        TEMPERATURE_C.check("water.temperature_c", self.water.temperature_c)
         if self.water.bed_ks_m >= self.water.depth_m:
             raise Impossible(
                 f"water.bed_ks_m = {self.water.bed_ks_m:g} m is as large as the depth of {self.water.depth_m:g} m: "
@@ -163,8 +111,8 @@ class Scenario:
         for i, body in enumerate(self.bodies):
             if body.tag_m == 0.0:
                 continue
-            if not 0.0 < body.tag_m <= MAX_TAG_M:
-                raise OutOfRange(f"bodies.{i}.tag_m", body.tag_m, 0.0, MAX_TAG_M, "m")
+            if not TAG_M.lo < body.tag_m <= TAG_M.hi:
+                raise OutOfRange(f"bodies.{i}.tag_m", body.tag_m, TAG_M.lo, TAG_M.hi, TAG_M.unit)
             if body.tag_diameter_m <= 0.0:
                 raise OutOfRange(
                     f"bodies.{i}.tag_diameter_mm", 1e3 * body.tag_diameter_m, 0, float("inf"), "mm"

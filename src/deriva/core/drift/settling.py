@@ -4,8 +4,8 @@ import math
 
 from deriva.core._jit import jit
 from deriva.core.drift.drag import cylinder_cd_at, sphere_cd_at
-from deriva.core.drift.scenario import Body
 from deriva.core.errors import Impossible
+from deriva.core.tackle.body import Body
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
 

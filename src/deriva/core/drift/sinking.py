@@ -13,9 +13,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from deriva.core._jit import jit
-from deriva.core.drift.scenario import Body, Scenario
+from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.steady import SteadyDrift
 from deriva.core.ranges import Range
+from deriva.core.tackle.body import Body
 
 FLOAT_SHAPE, TIP_SHAPE = 1.51, 1.65
 """Exponent m: the median over the same rigs (10th to 90th percentile 1.37-1.67 and 1.36-1.81)."""

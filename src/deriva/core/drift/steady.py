@@ -22,16 +22,17 @@ from deriva.core.drift.balance import (
     SETTLED_WITHIN,
     TOLERANCE,
     Bodies,
-    Column,
     Mesh,
+    Stream,
     hang,
     march,
     solve_float,
     solve_tip,
 )
-from deriva.core.drift.scenario import Body, Scenario
+from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.errors import NotConverged
+from deriva.core.tackle.body import Body
 from deriva.core.water.profile import PROFILE_CODE, speed_at
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
@@ -72,7 +73,7 @@ class _Problem:
 
     mesh: Mesh
     bodies: Bodies
-    water: Column
+    water: Stream
     order: tuple[int, ...]
     node_of_body: tuple[int, ...]
 

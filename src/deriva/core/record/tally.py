@@ -3,14 +3,8 @@
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
 
-Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
-Pace = Literal["slower", "same", "faster"]
-Phase = Literal["drop", "drift", "swing"]
-LengthHow = Literal["eye", "measured", "none"]
-Condition = Literal["strong", "tired", "hurt"]
-FlyOnRig = Literal["point", "dropper", "dry"]
+from deriva.core.model.logged import Outcome
 
 
 @dataclass(frozen=True, slots=True)

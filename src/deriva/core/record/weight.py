@@ -5,8 +5,8 @@ A standard weight is that of a fish in better than middling shape; one that was 
 
 import math
 
+from deriva.core.model.logged import LengthHow
 from deriva.core.ranges import FISH_LENGTH_MM
-from deriva.core.record.tally import LengthHow
 
 STANDARD: dict[str, tuple[float, float]] = {
     "rainbow trout": (-5.023, 3.024),  # streams; Simpkins & Hubert 1996

@@ -7,7 +7,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from deriva.core.rigs.spec import SHOT_ABOVE_FLY_M, SIGHTER_DIAMETER_M, Rig
+from deriva.core.model.rig import Rig
+from deriva.core.rigs.assemble import SHOT_ABOVE_FLY_M, SIGHTER_DIAMETER_M
 from deriva.core.tackle.tippet import tippet_diameter, tippet_for_hook
 
 Material = Literal["nylon", "fluorocarbon"]

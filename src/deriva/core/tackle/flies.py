@@ -2,11 +2,12 @@
 
 import math
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
-from deriva.core.drift.scenario import Body
-from deriva.core.ranges import Range
+from deriva.core.check import Checked
+from deriva.core.ranges import BEAD_MM, Range, Text
 from deriva.core.tackle.beads import bead_mass, bead_volume
+from deriva.core.tackle.body import Body
 from deriva.core.tackle.materials import BRASS_BEAD, DRESSING, STEEL, TUNGSTEN_BEAD
 
 DressingClass = Literal["slim", "dubbed", "soft"]
@@ -19,6 +20,8 @@ HOOK = Range(2, 26, "hook number", "nymph and streamer hooks")
 NYMPH_HOOKS = (6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26)
 """Nymph hooks 12-18, stoneflies 6-10, midges 18-26 (common practice, no source)."""
 
+FACTOR = Range(0.05, 20.0, "-", "from a varnished thread to a feather duster")
+
 DRAG_FACTOR: dict[DressingClass, float] = {"slim": 1.0, "dubbed": 1.3, "soft": 1.7}
 """How much more a dressing drags than a smooth cylinder of its size (stated here, to be replaced by a tank test)."""
 
@@ -30,17 +33,17 @@ SOLID_SHARE: dict[DressingClass, float] = {"slim": 0.8, "dubbed": 0.35, "soft": 
 
 
 @dataclass(frozen=True, slots=True)
-class Fly:
+class Fly(Checked):
     """A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing.
 
     ``drag_factor`` from a tank test takes the place of the class's.
     """
 
-    form: str
-    hook: int
-    bead_mm: float | None
-    dressing: DressingClass
-    drag_factor: float | None = None
+    form: Annotated[str, Text(least=1)]
+    hook: Annotated[int, HOOK]
+    bead_mm: Annotated[float, BEAD_MM] | None = None
+    dressing: DressingClass = "dubbed"
+    drag_factor: Annotated[float, FACTOR] | None = None
     material: BeadMaterial = "tungsten"
 
 

@@ -31,7 +31,7 @@ RELATIVE_ERROR = Range(0.005, 1.0, "-", "no eye is worse than out by half or dou
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class Observed:
     """A depth (m) or a speed (m/s) seen at a flow (m³/s), with its relative standard error."""
 
     flow_m3_s: float
@@ -70,7 +70,7 @@ class Carried:
         return self.value * self.relative_sd
 
 
-def fit_rating(seen: Sequence[Seen], *, exponent: float, exponent_sd: float = EXPONENT_SD) -> Rating:
+def fit_rating(seen: Sequence[Observed], *, exponent: float, exponent_sd: float = EXPONENT_SD) -> Rating:
     """Fit a rating to what was seen, from a prior on its exponent. Raises Impossible for nothing seen."""
     if not seen:
         raise Impossible("a rating needs at least one observation at a known flow", field="seen")

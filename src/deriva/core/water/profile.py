@@ -12,6 +12,15 @@ from deriva.core.ranges import BED_KS_M, DEPTH_M, SURFACE_SPEED_M_S
 ProfileKind = Literal["log", "power", "uniform", "undertow", "stones"]
 BedKind = Literal["sand", "gravel", "cobble", "boulder"]
 
+PROFILE_WORDS: dict[ProfileKind, str] = {
+    "log": "log law",
+    "power": "one-sixth power law",
+    "uniform": "the same all the way down",
+    "undertow": "an undertow, faster below than on top",
+    "stones": "log law down to the tops of the stones, slack water between them",
+}
+"""What a profile is called in a sentence."""
+
 KAPPA = 0.41
 """Von Kármán's constant, as used with Nikuradse's rough-bed law."""
 

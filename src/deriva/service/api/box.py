@@ -7,9 +7,9 @@ from fastapi import APIRouter
 from pydantic import UUID7
 
 from deriva.service.api.deps import Computing, Me, Transaction
-from deriva.service.schemas.advise import SituationModel
 from deriva.service.schemas.box import BoxItemIn, BoxOut, MissingOut
 from deriva.service.schemas.log import Stored
+from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.usecases import box
 
 router = APIRouter(tags=["box"])
@@ -43,6 +43,6 @@ async def drop_box_item(session: Transaction, me: Me, item_id: UUID) -> Stored:
 
 
 @router.post("/box/missing")
-async def missing_flies(computing: Computing, body: SituationModel) -> list[MissingOut]:
+async def missing_flies(computing: Computing, body: SituationNoun) -> list[MissingOut]:
     """Say what the box lacks at a lie."""
     return await computing.run(box.lacking, body)

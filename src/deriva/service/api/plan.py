@@ -1,16 +1,15 @@
 """Schools, the least change, two rigs compared, and the build to tie."""
 
-from dataclasses import asdict
 from uuid import UUID
 
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from deriva.core.advice.schools import DISAGREEMENTS
+from deriva.core.choose.schools import DISAGREEMENTS
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.formats.build_pdf import build_pdf
 from deriva.service.formats.names import named
-from deriva.service.schemas.coach import CoachIn, CoachOut, coached_out
+from deriva.service.schemas.coach import AskedNoun, CoachOut
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.plan import (
     BuildIn,
@@ -19,18 +18,20 @@ from deriva.service.schemas.plan import (
     ChangesOut,
     CompareIn,
     CompareOut,
-    DisagreementOut,
+    DisagreementNoun,
     LieSchoolIn,
 )
-from deriva.service.usecases import places, planning
+from deriva.service.usecases import places, planning, rigging
+from deriva.service.views.advice import coach_out
+from deriva.service.views.plan import build_out, card_of, changes_out, compare_out
 
 router = APIRouter(tags=["plan"])
 
 
 @router.get("/schools")
-async def list_schools(caller: Caller) -> list[DisagreementOut]:  # noqa: ARG001
+async def list_schools(caller: Caller) -> list[DisagreementNoun]:  # noqa: ARG001
     """List the questions on which practitioners disagree, with what each side believes."""
-    return [DisagreementOut.model_validate(asdict(one)) for one in DISAGREEMENTS]
+    return list(DISAGREEMENTS)
 
 
 @router.put("/lies/{lie_id}/school")
@@ -43,32 +44,39 @@ async def put_lie_school(session: Transaction, me: Me, lie_id: UUID, body: LieSc
 @router.post("/changes")
 async def least_change(computing: Computing, body: ChangesIn) -> ChangesOut:
     """Say what to change about the rig that is on, least first."""
-    return await computing.run(planning.change, body)
+    return changes_out(await computing.run(planning.change, body.situation, body.tuning, body.drifts))
 
 
 @router.post("/coach")
-async def coach_on_the_bank(computing: Computing, body: CoachIn) -> CoachOut:
+async def coach_on_the_bank(computing: Computing, body: AskedNoun) -> CoachOut:
     """Say what the drifts so far tell of the water, and what to change next."""
-    return await computing.run(coached_out, body)
+    return coach_out(await computing.run(rigging.coach, body))
 
 
 @router.post("/compare")
 async def compare(computing: Computing, body: CompareIn) -> CompareOut:
     """Map two rigs over depth and speed."""
-    return await computing.run(planning.compare, body)
+    return compare_out(await computing.run(planning.compare, body.situation, body.first, body.second))
+
+
+async def _written(computing: Computing, body: BuildIn) -> BuildOut:
+    made = await computing.run(
+        planning.write_build, body.situation, body.tuning, background=body.background, leader=body.leader
+    )
+    return build_out(made)
 
 
 @router.post("/build")
 async def build(computing: Computing, body: BuildIn) -> BuildOut:
     """Write out how a rig is tied, from the line to the fly."""
-    return await computing.run(planning.write_build, body)
+    return await _written(computing, body)
 
 
 @router.post("/build.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
 async def build_card(computing: Computing, body: BuildIn) -> Response:
     """Return the build as one page for a waterproof pocket."""
-    made = await computing.run(planning.write_build, body)
-    card = planning.card_of(made, body, units=computing.angler.units)
+    made = await _written(computing, body)
+    card = card_of(made, body, units=computing.angler.units)
     return Response(
         await computing.run(build_pdf, card),
         media_type="application/pdf",

@@ -7,13 +7,17 @@ from fastapi import APIRouter
 from pydantic import UUID7
 
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
-from deriva.service.schemas.advise import AdviceOut, RankedOut, SituationModel, TuneIn
+from deriva.service.schemas.advise import AdviceOut, RankedOut, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
 from deriva.service.schemas.log import ReadingIn
+from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.schemas.places import BeatOut, LieOut
 from deriva.service.schemas.river import TodayOut
 from deriva.service.usecases import reading, rigging, sync
 from deriva.service.usecases import today as days
+from deriva.service.views.advice import advice_out, ranked_out
+from deriva.service.views.column import column_out
+from deriva.service.views.drift import path_out
 
 router = APIRouter(tags=["water"])
 
@@ -38,24 +42,27 @@ async def put_reading(session: Transaction, me: Me, reading_id: UUID7, body: Rea
 
 
 @router.post("/column")
-def column(caller: Caller, body: SituationModel) -> ColumnOut:  # noqa: ARG001
+def column(caller: Caller, body: SituationNoun) -> ColumnOut:  # noqa: ARG001
     """Compute the water column of a situation."""
-    return reading.column(body.situation())
+    return column_out(body)
 
 
 @router.post("/advice")
-async def advice(computing: Computing, body: SituationModel) -> AdviceOut:
+async def advice(computing: Computing, body: SituationNoun) -> AdviceOut:
     """Rank the three rigs for a situation."""
-    return await computing.run(rigging.rank, body)
+    return advice_out(await computing.run(rigging.rank, body))
 
 
 @router.post("/tune")
 async def tune(computing: Computing, body: TuneIn) -> RankedOut:
     """Judge a rig as the angler sets it."""
-    return await computing.run(rigging.tune, body.situation, body.tuning)
+    return ranked_out(await computing.run(rigging.tune, body.situation, body.tuning), body.situation)
 
 
 @router.post("/path")
 async def path(computing: Computing, body: PathIn) -> PathOut:
     """Run one drift of a rig as set."""
-    return await computing.run(rigging.path, body)
+    shown = await computing.run(
+        rigging.path, body.situation, body.tuning, entry=body.entry, handling=body.handling, swing=body.swing
+    )
+    return path_out(shown)

@@ -6,9 +6,9 @@ from uuid import UUID
 
 from pydantic import AfterValidator, EmailStr, Field, SecretStr, StringConstraints
 
-from deriva.service.schemas.advise import SchoolModel
 from deriva.service.schemas.base import Name, Wire
 from deriva.service.schemas.log import AnglerOut, Units
+from deriva.service.schemas.nouns import SchoolNoun
 
 LEAST_PASSWORD, LONGEST_PASSWORD = 12, 128
 
@@ -102,7 +102,7 @@ class AnglerIn(Wire):
     """What an angler can change of the account; what is left out stays."""
 
     units: Units | None = None
-    school: SchoolModel | None = None
+    school: SchoolNoun | None = None
     home_river: Annotated[str, StringConstraints(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")] | None = None
     asked: bool | None = None
 

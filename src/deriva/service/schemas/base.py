@@ -19,8 +19,9 @@ from pydantic import (
 )
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
-from deriva.core.errors import OutOfRange
+from deriva.core.errors import DerivaError, OutOfRange
 from deriva.core.ranges import Range
+from deriva.core.read import KINDS, one_of, shown
 
 MOST_FIELDS = 100
 """No model here has so many: what has more is not looked at one by one, which would hold up everybody else."""
@@ -43,6 +44,13 @@ class Wire(BaseModel):
         return given
 
 
+def refused(error: DerivaError) -> PydanticCustomError:
+    """Return what the core refuses in a form that goes out through Pydantic: its field lies under the one that is read."""
+    return PydanticCustomError(
+        "core", "{message}", {"message": error.message, "code": error.code, "field": error.field or ""}
+    )
+
+
 @dataclass(frozen=True)
 class Within:
     """Annotation that bounds a number by a :class:`Range` of the core, in validation and in the JSON schema."""
@@ -61,11 +69,16 @@ class Within:
                     "that number is outside {lo} to {hi} {unit}",
                     {"lo": f"{self.range.lo:g}", "hi": f"{self.range.hi:g}", "unit": self.range.unit},
                 ) from None
-            except OutOfRange as error:
+            except OutOfRange:
                 raise PydanticCustomError(
                     "out_of_range",
                     "{value} is outside {lo} to {hi} {unit}",
-                    {"value": f"{value:g}", "lo": f"{error.lo:g}", "hi": f"{error.hi:g}", "unit": error.unit},
+                    {
+                        "value": f"{value:g}",
+                        "lo": f"{self.range.lo:g}",
+                        "hi": f"{self.range.hi:g}",
+                        "unit": self.range.unit,
+                    },
                 ) from None
 
         return core_schema.no_info_after_validator_function(
@@ -86,7 +99,9 @@ class Within:
         }
 
 
-Words = Annotated[str, StringConstraints(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
+NO_CONTROL = r"^[^\x00-\x1f\x7f]*$"
+
+Words = Annotated[str, StringConstraints(max_length=80, pattern=NO_CONTROL)]
 """A short text without control characters, which a database cannot keep and a screen cannot show."""
 
 Name = Annotated[
@@ -135,20 +150,23 @@ _CODES = {
 SECRET = re.compile(r"(^|\.)(password|old|new|ticket)$")
 
 
-def _shown(value: Any) -> str:  # noqa: ANN401
-    if isinstance(value, dict | list):
-        return "a group of fields" if isinstance(value, dict) else "a list"
-    if isinstance(value, int) and not -(10**60) < value < 10**60:
-        return "a number of very many digits"
-    if isinstance(value, str):
-        value = value[:80]
-    text = ascii(value) if isinstance(value, str) and not value.isprintable() else repr(value)
-    return text if len(text) <= 60 else text[:57] + "..."
-
-
 def _sendable(text: str) -> str:
     """Return the text with what UTF-8 cannot carry (half of a surrogate pair) written as an escape."""
     return text.encode("utf-8", "backslashreplace").decode("utf-8")
+
+
+WANTED = {
+    "float_type": KINDS[float], "int_type": KINDS[int], "bool_type": KINDS[bool], "string_type": KINDS[str],
+    "tuple_type": KINDS[tuple], "list_type": KINDS[tuple], "model_type": KINDS[dict], "dict_type": KINDS[dict],
+    "model_attributes_type": KINDS[dict], "dataclass_type": KINDS[dict], "float_parsing": KINDS[float],
+    "int_parsing": KINDS[int], "bool_parsing": KINDS[bool], "finite_number": KINDS[float], "int_from_float": KINDS[int],
+}  # fmt: skip
+"""What Pydantic misses, in the words of the core's own door."""
+
+
+def _choices(expected: str) -> str:
+    """Return Pydantic's list of choices ('a', 'b' or 'c') in the core's words."""
+    return one_of(tuple(re.findall(r"'([^']*)'", expected)))
 
 
 LENGTHS = ("string_too_short", "string_too_long", "too_short", "too_long")
@@ -166,34 +184,58 @@ MOST_FAULTS = 20
 """So many are said: nobody reads more, and a body of a megabyte can have a hundred thousand."""
 
 
+def _core(error: Any, name: str, field: str | None) -> Fault:  # noqa: ANN401 - one of Pydantic's
+    """Return what the core refused, its field under the path to what was read."""
+    given, message = error["ctx"], str(error["ctx"]["message"])
+    own = str(given["field"])
+    if own == "this":
+        return Fault(code=given["code"], field=field, message=name + message.removeprefix(own))
+    path = ".".join(part for part in (field, own) if part) or None
+    if own and message.startswith(own):
+        message = f"{path}{message.removeprefix(own)}"
+    return Fault(code=given["code"], field=path, message=message)
+
+
+def _message(error: Any, code: str, name: str) -> str:  # noqa: ANN401
+    """Return what is wrong with a field, in the words that the core's own door has for it."""
+    kind = error["type"]
+    plain = {
+        "missing": f"{name} is missing",
+        "extra_forbidden": f"{name} is not a field here",
+        "too_many_fields": f"{name}: {error['msg']}",
+        **dict.fromkeys(LENGTHS, f"{name} {_length(error)}"),
+    }
+    if kind in plain:
+        return plain[kind]
+    if kind == "string_pattern_mismatch" and error["ctx"]["pattern"] == NO_CONTROL:
+        return f"{name} has signs in it that cannot be shown"
+    if code == "OUT_OF_RANGE":
+        return f"{name} = {error['msg']}"
+    # what is secret is not said again
+    came = name if SECRET.search(name) else f"{name} = {shown(error.get('input'))}"
+    if kind in WANTED:
+        return f"{came}: {WANTED[kind]} is wanted"
+    if kind == "literal_error":
+        return f"{came}: {_choices(error['ctx']['expected'])}"
+    return f"{came}: {error['msg'][0].lower()}{error['msg'][1:]}"
+
+
+def _fault(error: Any) -> Fault:  # noqa: ANN401
+    where = [_sendable(str(part))[:60] for part in error["loc"] if part not in ("body", "path", "query")]
+    field = ".".join(where) or None
+    name = field or "the body"
+    if error["type"] == "core":
+        return _core(error, name, field)
+    code = _CODES.get(error["type"], "WRONG_TYPE")
+    if code == "NOT_JSON":
+        why = str(error.get("ctx", {}).get("error", "it could not be read"))
+        return Fault(code=code, field=None, message=f"this is not JSON: {why}")
+    return Fault(code=code, field=field, message=_message(error, code, name))
+
+
 def faults_of(errors: Sequence[Any]) -> list[Fault]:
     """Turn Pydantic's error list into faults that name the field, what came and what is allowed."""
-    faults: list[Fault] = []
-    for error in errors[:MOST_FAULTS]:
-        where = [_sendable(str(part))[:60] for part in error["loc"] if part not in ("body", "path", "query")]
-        field = ".".join(where) or None
-        code = _CODES.get(error["type"], "WRONG_TYPE")
-        name = field or "the body"
-        if code == "MISSING":
-            message = f"{name} is missing"
-        elif code == "UNKNOWN_FIELD":
-            message = f"{name} is not a field here"
-        elif code == "NOT_JSON":
-            field, message = (
-                None,
-                "this is not JSON: " + str(error.get("ctx", {}).get("error", "it could not be read")),
-            )
-        elif error["type"] == "too_many_fields":
-            message = f"{name}: {error['msg']}"
-        elif error["type"] in LENGTHS:
-            message = f"{name} {_length(error)}"
-        elif code == "OUT_OF_RANGE":
-            message = f"{name} = {error['msg']}"
-        elif SECRET.search(name):
-            message = f"{name}: {error['msg'][0].lower()}{error['msg'][1:]}"  # what was typed is not said
-        else:
-            message = f"{name} = {_shown(error.get('input'))}: {error['msg'][0].lower()}{error['msg'][1:]}"
-        faults.append(Fault(code=code, field=field, message=message))
+    faults = [_fault(error) for error in errors[:MOST_FAULTS]]
     more = len(errors) - MOST_FAULTS
     if more > 0:
         faults.append(Fault(code="MORE", field=None, message=f"and {more} more things are wrong"))

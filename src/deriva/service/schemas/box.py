@@ -7,13 +7,13 @@ from uuid import UUID
 from pydantic import Field, field_validator
 
 from deriva.core import ranges as r
+from deriva.core.drift.tank import TANK_DEPTH_M, TANK_TIME_S, tank_factor
 from deriva.core.errors import Impossible
 from deriva.core.ranges import Range
 from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
-from deriva.core.tackle.tank import TANK_DEPTH_M, TANK_TIME_S, tank_factor
-from deriva.service.schemas.advise import FlyModel
 from deriva.service.schemas.base import Name, Wire, Within, Words
+from deriva.service.schemas.nouns import FlyNoun
 
 COUNT = Range(0, 999, "flies", "more is a shop")
 
@@ -131,5 +131,5 @@ class BoxOut(Wire):
 class MissingOut(Wire):
     """A fly that the box lacks at a lie, and what the best score there would gain with it."""
 
-    fly: FlyModel
+    fly: FlyNoun
     gain: float

@@ -1,13 +1,14 @@
 """The water column of a lie, for drawing, and one drift as frames."""
 
-from deriva.core.advice.hanging import Part, TopMark
-from deriva.core.advice.situation import Feeding
 from deriva.core.drift.bed import TouchKind
 from deriva.core.drift.mending import Way
 from deriva.core.drift.path import Handling
 from deriva.core.drift.transient import Entry
-from deriva.service.schemas.advise import SituationModel, TuningIn, WhyOut
+from deriva.core.say.picture import Part, TopMark
+from deriva.core.tackle.food import Feeding
+from deriva.service.schemas.advise import WhyNoun
 from deriva.service.schemas.base import Wire
+from deriva.service.schemas.nouns import CautionNoun, SituationNoun, TuningNoun
 
 
 class SpeedAtOut(Wire):
@@ -30,6 +31,7 @@ class ColumnOut(Wire):
     depth_p90_m: float
     bed_ks_m: float
     profile: list[SpeedAtOut]
+    profile_words: str
     mean_speed_m_s: float
     mean_ratio: float
     zone_low_m: float
@@ -42,14 +44,14 @@ class ColumnOut(Wire):
     reaction_share: float
     lane_m: float
     window_m: float
-    cautions: list[str]
+    cautions: list[CautionNoun]
 
 
 class PathIn(Wire):
     """Which rig to run, where, how it lands, and what a rod tip does with it."""
 
-    situation: SituationModel
-    tuning: TuningIn
+    situation: SituationNoun
+    tuning: TuningNoun
     entry: Entry = "straight"
     handling: Handling = "dead"
     swing: bool = False
@@ -114,6 +116,6 @@ class PathOut(Wire):
     under_from_s: float | None
     mend: MendOut | None
     warnings: list[str]
-    why: list[WhyOut]
+    why: list[WhyNoun]
     t50_s: float | None
     t80_s: float | None

@@ -5,9 +5,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from deriva.core import ranges as r
-from deriva.core.drift.scenario import MAX_BODIES, Body, LineSection, Scenario, Top, Water
-from deriva.core.drift.transient import TransientDrift
-from deriva.core.rigs.spec import TAG_M
+from deriva.core.drift.scenario import MAX_BODIES, LineSection, Scenario, Top
+from deriva.core.model.column import Column
+from deriva.core.ranges import TAG_M
+from deriva.core.tackle.body import Body
 from deriva.core.tackle.materials import FLUOROCARBON
 from deriva.core.water.profile import profile_over
 from deriva.service.schemas.base import Wire, Within
@@ -86,7 +87,7 @@ class DriftIn(Wire):
 
     def scenario(self) -> Scenario:
         """Return the scenario in SI; raises the core's errors for numbers that cannot be true together."""
-        water = Water(
+        water = Column(
             self.water.depth_m,
             self.water.surface_speed_m_s,
             self.water.bed_ks_m,
@@ -132,44 +133,9 @@ class TransientOut(Wire):
     touch_s: list[float | None]
 
 
-THIN = (
-    "The water is thin over its stones (depth under 3 ks): below their tops a slow layer stands for the log law, and "
-    "whatever runs there is loose."
-)
-
-
 class DriftOut(Wire):
     """What `deriva drift` writes; ``notes`` says what is loose about it."""
 
     steady: SteadyOut
     transient: TransientOut
     notes: list[str]
-
-    @staticmethod
-    def of(drift: TransientDrift, scenario: Scenario) -> "DriftOut":
-        """Return the wire form of a drift."""
-        s = drift.steady
-        return DriftOut(
-            steady=SteadyOut(
-                body_depth_m=list(s.body_depth_m),
-                top_speed_ratio=s.top_speed_ratio,
-                body_speed_ratio=[ratio if ratio < 1e6 else None for ratio in s.body_speed_ratio],
-                offset_m=s.offset_m,
-                tension_n=s.tension_n,
-                grounded=s.grounded,
-                lifted=s.lifted,
-                entry_offset_m=s.entry_offset_m,
-                sinking_speed_m_s=s.sinking_speed_m_s,
-            ),
-            transient=TransientOut(
-                t_s=drift.t_s.tolist(),
-                top_x_m=drift.top_x_m.tolist(),
-                body_x_m=drift.body_x_m.T.tolist(),
-                body_depth_m=drift.body_depth_m.T.tolist(),
-                t50_s=drift.t50_s,
-                t80_s=drift.t80_s,
-                t95_s=drift.t95_s,
-                touch_s=list(drift.touch_s),
-            ),
-            notes=[THIN] if scenario.water.profile == "stones" else [],
-        )

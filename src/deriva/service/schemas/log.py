@@ -7,16 +7,15 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
-from deriva.core.advice.food import Rises
-from deriva.core.advice.situation import Feeding
+from deriva.core.model.logged import Condition, FlyOnRig, LengthHow, Outcome, Pace, Phase
+from deriva.core.model.rig import RigKind
 from deriva.core.ranges import Range
-from deriva.core.record.tally import Condition, FlyOnRig, LengthHow, Outcome, Pace, Phase
-from deriva.core.rigs.spec import RigKind
+from deriva.core.tackle.food import Feeding, Rises
 from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.sounding import DepthHow
-from deriva.service.schemas.advise import FoundModel, SchoolModel, SetupOut, SituationModel
 from deriva.service.schemas.base import Moment, Wire, Within, Words
+from deriva.service.schemas.nouns import FoundNoun, SchoolNoun, SetupNoun, SituationNoun
 
 Units = Literal["metric", "us"]
 
@@ -59,7 +58,7 @@ class Conditions(Wire):
     tight_casting: bool = False
     feeding: Feeding | None = None
     rises: Rises = "none"
-    found: Annotated[list[FoundModel], Field(max_length=6)] = Field(default_factory=list)
+    found: Annotated[list[FoundNoun], Field(max_length=6)] = Field(default_factory=list)
     flow_class: FlowClass = "normal"
     undertow: bool = False
 
@@ -95,10 +94,12 @@ class ReadingOut(Wire):
     tight_casting: bool
     feeding: Feeding | None
     rises: Rises
-    found: list[FoundModel]
+    found: list[FoundNoun]
     flow_class: FlowClass
     undertow: bool
     flow_m3_s: float | None
+    fresh_until: datetime
+    """Until then it is a reading of the day: it stands before what the flow says, and a change corrects it."""
 
 
 class OutingIn(Wire):
@@ -117,7 +118,7 @@ class StopIn(Wire):
     outing_id: UUID
     lie_id: UUID
     at: Moment
-    situation: SituationModel
+    situation: SituationNoun
 
 
 class SettingIn(Wire):
@@ -128,7 +129,7 @@ class SettingIn(Wire):
     rig: RigKind
     depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
     point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
-    setup: SetupOut
+    setup: SetupNoun
 
 
 class DriftLogIn(Wire):
@@ -199,7 +200,7 @@ class SettingOut(Wire):
     rig: RigKind
     depth_setting_m: float
     point_bead_mm: float
-    setup: SetupOut
+    setup: SetupNoun
     drifts: list[DriftLogOut]
 
 
@@ -210,7 +211,7 @@ class StopOut(Wire):
     lie_id: UUID
     lie: str
     at: datetime
-    situation: SituationModel
+    situation: SituationNoun
     settings: list[SettingOut]
 
 
@@ -260,7 +261,7 @@ class AnglerOut(Wire):
     name: str
     demo: bool
     units: Units
-    school: SchoolModel
+    school: SchoolNoun
     home_river: str
     asked: bool
     leaves_at: datetime | None

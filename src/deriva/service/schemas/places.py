@@ -6,16 +6,18 @@ from uuid import UUID
 
 from pydantic import StringConstraints
 
-from deriva.core.advice.situation import WaterKind
-from deriva.core.advice.today import Season
+from deriva.core.model.beat import BeatRules
+from deriva.core.model.situation import Rules
+from deriva.core.model.water import WaterKind
 from deriva.core.ranges import Range
+from deriva.core.say.cautions import Heed
 from deriva.core.water.appetite import Species
 from deriva.core.water.light import BEARING_DEG
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
-from deriva.service.schemas.advise import RulesModel, SchoolModel, SituationModel
 from deriva.service.schemas.base import Name, Prose, Wire, Within
 from deriva.service.schemas.log import Conditions, ReadingOut
+from deriva.service.schemas.nouns import Noun, SchoolNoun, SituationNoun
 
 
 class SeenOut(Wire):
@@ -87,28 +89,7 @@ class RiverOut(RiverIn):
     gauge_id: UUID | None
 
 
-MonthDay = Annotated[str, StringConstraints(pattern=r"^(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
-"""A day of the year, month first: 03-15."""
-
-
-class BeatRules(RulesModel):
-    """The rules of a beat: those that bind a rig, and the season, from its first day to its last."""
-
-    season_first: MonthDay | None = None
-    season_last: MonthDay | None = None
-
-    def season(self) -> Season | None:
-        """Return the season; None where both ends are not entered."""
-        if self.season_first is None or self.season_last is None:
-            return None
-        (m0, d0), (m1, d1) = (
-            (int(part) for part in day.split("-")) for day in (self.season_first, self.season_last)
-        )
-        return Season((m0, d0), (m1, d1))
-
-    def of_a_rig(self) -> RulesModel:
-        """Return the rules that bind a rig."""
-        return RulesModel(**{name: getattr(self, name) for name in RulesModel.model_fields})
+BeatRulesNoun = Annotated[BeatRules, Noun()]
 
 
 class BeatIn(Wire):
@@ -117,7 +98,7 @@ class BeatIn(Wire):
     river_id: UUID
     name: Name
     position: Annotated[int, Within(Range(0, 1000, "", "more beats than anyone fishes"))]
-    rules: BeatRules = BeatRules()
+    rules: BeatRulesNoun = BeatRules()
     rules_text: Prose = ""
     wading_allowed: bool = True
     flows_to_deg: Annotated[float, Within(BEARING_DEG)] | None = None
@@ -135,20 +116,6 @@ class LieIn(Wire):
     notes: Prose = ""
 
 
-class HeedOut(Wire):
-    """What to mind at a lie whatever is read there next: row by row, up to this depth, from this surface speed on with a staff,
-    from that one on not at all; deeper than the last row is not waded.
-    """
-
-    depths_m: list[float]
-    staff_m_s: list[float]
-    never_m_s: list[float]
-    stop_c: float
-    staff: str
-    never: str
-    stop: str
-
-
 class LieOut(Wire):
     """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
 
@@ -162,11 +129,11 @@ class LieOut(Wire):
     bed: BedKind
     along_m: float
     notes: str
-    school: SchoolModel | None
+    school: SchoolNoun | None
     reading: ReadingOut | None
     today: CarriedOut | None
     stands_on: Literal["reading", "flow"] | None
-    situation: SituationModel | None
+    situation: SituationNoun | None
 
 
 class WorkOut(Wire):
@@ -185,7 +152,8 @@ class BeatOut(Wire):
     """A beat with its rules, quoted as entered, and its lies from downstream up.
 
     ``working`` holds the lies that have been read, in the order of working them today. ``carried`` is what a lie that was
-    never read starts from: the day as last read on the beat, or the defaults. ``heed`` is what to mind over each bed.
+    never read starts from: the day as last read on the beat, or the defaults. ``heed`` is what to mind over each bed;
+    ``rig_rules`` are those of the rules that bind a rig.
     """
 
     id: UUID
@@ -193,12 +161,13 @@ class BeatOut(Wire):
     river: str
     name: str
     position: int
-    rules: BeatRules
+    rules: BeatRulesNoun
+    rig_rules: Annotated[Rules, Noun()]
     rules_text: str
     wading_allowed: bool
     flows_to_deg: float | None
     species: Species
     carried: Conditions
     working: list[WorkOut]
-    heed: dict[BedKind, HeedOut]
+    heed: dict[BedKind, Annotated[Heed, Noun()]]
     lies: list[LieOut]

@@ -5,44 +5,30 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from deriva.core.advice.change import ChangeKind
-from deriva.core.advice.schools import Question
+from deriva.core.choose.change import ChangeKind
+from deriva.core.choose.schools import Disagreement
+from deriva.core.model.rig import RigKind
 from deriva.core.ranges import Range
 from deriva.core.rigs.build import Background, Material
-from deriva.core.rigs.spec import RigKind
-from deriva.service.schemas.advise import SchoolModel, SetupOut, SituationModel, TuningIn
 from deriva.service.schemas.base import Wire, Within, Words
+from deriva.service.schemas.nouns import Noun, SchoolNoun, SetupNoun, SituationNoun, TuningNoun
+
+DisagreementNoun = Annotated[Disagreement, Noun()]
 
 DRIFTS = Range(1, 200, "drifts", "a day's fishing at one lie")
-
-
-class SideOut(Wire):
-    """One side of a disagreement, and what those who take it believe."""
-
-    value: str
-    name: str
-    belief: str
-
-
-class DisagreementOut(Wire):
-    """A question on which practitioners disagree."""
-
-    question: Question
-    asks: str
-    sides: list[SideOut]
 
 
 class LieSchoolIn(Wire):
     """The school that holds at one lie; null: the angler's own."""
 
-    school: SchoolModel | None
+    school: SchoolNoun | None
 
 
 class ChangesIn(Wire):
     """The rig that is on, and the drifts to come that a change would serve (null: as many as a prime lie is given)."""
 
-    situation: SituationModel
-    tuning: TuningIn
+    situation: SituationNoun
+    tuning: TuningNoun
     drifts: Annotated[int, Within(DRIFTS)] | None = None
 
 
@@ -52,7 +38,7 @@ class ChangeOut(Wire):
     kind: ChangeKind
     words: str
     rig: RigKind
-    setup: SetupOut
+    setup: SetupNoun
     seconds: float
     gain: float
     worth: float
@@ -71,9 +57,9 @@ class ChangesOut(Wire):
 class CompareIn(Wire):
     """Two rigs as set, in water of one kind."""
 
-    situation: SituationModel
-    first: TuningIn
-    second: TuningIn
+    situation: SituationNoun
+    first: TuningNoun
+    second: TuningNoun
 
 
 class CompareOut(Wire):
@@ -100,8 +86,8 @@ class CompareOut(Wire):
 class BuildIn(Wire):
     """A rig to tie, and what it will be seen against."""
 
-    situation: SituationModel
-    tuning: TuningIn
+    situation: SituationNoun
+    tuning: TuningNoun
     background: Background = "dark"
     leader: Literal["level", "line"] = "level"
     lie: Words | None = None

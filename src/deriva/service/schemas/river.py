@@ -7,6 +7,7 @@ from uuid import UUID
 from deriva.core.water.flow import Direction, FlowClass
 from deriva.core.water.light import Phase
 from deriva.service.schemas.base import Wire
+from deriva.service.schemas.nouns import CautionNoun
 
 
 class ImportOut(Wire):
@@ -154,9 +155,8 @@ class BestOut(Wire):
 
 
 class TodayOut(Wire):
-    """What the river does today; whatever no gauge says is null or empty.
-
-    ``urgent`` are those of the cautions that stand wherever on the beat a decision is made: a closed day, thunder.
+    """What the river does today; whatever no gauge says is null or empty. Cautions of level "stop" stand wherever on the beat a
+    decision is made.
     """
 
     beat_id: UUID
@@ -179,5 +179,4 @@ class TodayOut(Wire):
     best: BestOut | None
     warming_c: float | None
     sentence: str
-    cautions: list[str]
-    urgent: list[str]
+    cautions: list[CautionNoun]

@@ -10,7 +10,7 @@ from deriva.core.ranges import BLUR_M
 from deriva.service.schemas.account import Email
 from deriva.service.schemas.base import Wire, Within
 from deriva.service.schemas.log import LedgerOut
-from deriva.service.schemas.places import BeatRules
+from deriva.service.schemas.places import BeatRulesNoun
 
 
 class ShareIn(Wire):
@@ -67,7 +67,7 @@ class SharedBeatOut(Wire):
 
     name: str
     river: str
-    rules: BeatRules
+    rules: BeatRulesNoun
     rules_text: str
     wading_allowed: bool
     latitude: float | None

@@ -57,7 +57,7 @@ class RefusedOut(Wire):
     faults: list[Fault]
 
 
-class ChangeOut(Wire):
+class HeardOut(Wire):
     """An event of another device."""
 
     id: UUID
@@ -74,6 +74,6 @@ class SyncOut(Wire):
 
     taken: list[TakenOut]
     refused: list[RefusedOut]
-    changes: list[ChangeOut]
+    changes: list[HeardOut]
     cursor: int
     more: bool

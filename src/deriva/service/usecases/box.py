@@ -1,6 +1,6 @@
 """The fly box: filling it, counting it, and what it means for the choice of a rig."""
 
-from dataclasses import asdict
+from dataclasses import fields
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
@@ -8,15 +8,16 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.advice.food import FORMS
-from deriva.core.advice.missing import missing
+from deriva.core.choose.missing import missing
+from deriva.core.choose.sweep import wide
 from deriva.core.drift.settling import settling_velocity
+from deriva.core.model.situation import Box, Situation
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import NYMPH_HOOKS, Fly, fly_body, shank_mm
 from deriva.core.tackle.floats import DRIES, INDICATORS
+from deriva.core.tackle.food import FORMS
 from deriva.core.tackle.starter import STARTER_DRIES, STARTER_FLIES, STARTER_FLOATS_MM
 from deriva.core.water.properties import GRAVITY_M_S2
-from deriva.service.schemas.advise import BoxModel, FlyModel, SituationModel
 from deriva.service.schemas.box import BoxItemIn, BoxItemOut, BoxOut, DryIn, FloatIn, MissingOut, NymphIn
 from deriva.service.store import queries
 from deriva.service.store.models import BoxItem
@@ -96,9 +97,7 @@ def _is(item: BoxItem, setup: dict[str, Any]) -> bool:
 
 
 def _fly(item: BoxItem) -> Fly:
-    return Fly(
-        **FlyModel.model_validate({name: getattr(item, name) for name in FlyModel.model_fields}).model_dump()
-    )
+    return Fly(**{one.name: getattr(item, one.name) for one in fields(Fly)})
 
 
 async def _counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem, int]]:
@@ -149,7 +148,7 @@ async def read_box(session: AsyncSession, angler_id: UUID) -> BoxOut:
     )
 
 
-async def box_of(session: AsyncSession, angler_id: UUID) -> BoxModel | None:
+async def box_of(session: AsyncSession, angler_id: UUID) -> Box | None:
     """Return what the box leaves to choose from; None where nothing was ever put in it.
 
     Without any float or dry in it the choice of those is free: a box of nymphs says nothing of them.
@@ -162,21 +161,17 @@ async def box_of(session: AsyncSession, angler_id: UUID) -> BoxModel | None:
     flies = [_fly(item) for item in left if item.kind == "nymph"]
     floats = [item.size_mm for item in left if item.size_mm is not None]
     dries = [item.form for item in left if item.kind == "dry"]
-    return BoxModel.model_validate(
-        {
-            "beads_mm": sorted({fly.bead_mm for fly in flies if fly.bead_mm is not None})
-            if "nymph" in kinds
-            else list(LADDER_MM),
-            "flies": [asdict(fly) for fly in flies] if "nymph" in kinds else None,
-            **({"floats_mm": floats} if "float" in kinds else {}),
-            **({"dries": dries} if "dry" in kinds else {}),
-        }
+    everything = Box(beads_mm=LADDER_MM)
+    return Box(
+        beads_mm=tuple(sorted({fly.bead_mm for fly in flies if fly.bead_mm is not None}))
+        if "nymph" in kinds
+        else everything.beads_mm,
+        flies=tuple(flies) if "nymph" in kinds else None,
+        floats_mm=tuple(floats) if "float" in kinds else everything.floats_mm,
+        dries=tuple(dries) if "dry" in kinds else everything.dries,
     )
 
 
-def lacking(model: SituationModel) -> list[MissingOut]:
+def lacking(situation: Situation) -> list[MissingOut]:
     """Return the flies that the box in a situation lacks there."""
-    return [
-        MissingOut(fly=FlyModel.model_validate(asdict(one.fly)), gain=one.gain)
-        for one in missing(model.situation())
-    ]
+    return [MissingOut(fly=one.fly, gain=one.gain) for one in missing(situation, wide)]

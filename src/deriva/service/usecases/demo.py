@@ -6,7 +6,8 @@ from datetime import UTC, datetime, timedelta
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.advice.situation import Feeding, WaterKind
+from deriva.core.model.water import WaterKind
+from deriva.core.tackle.food import Feeding
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.log import ReadingIn, SpeedTyped

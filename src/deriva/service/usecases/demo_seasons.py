@@ -12,11 +12,14 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.advice.advisor import Judged, advise
-from deriva.core.advice.situation import Situation
-from deriva.core.record.tally import Outcome, Phase
+from deriva.core.choose.judge import Judged
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
+from deriva.core.model.logged import Outcome, Phase
+from deriva.core.model.setup import Setup
+from deriva.core.model.situation import Situation
+from deriva.core.read import write_noun
 from deriva.core.water.flow import FlowClass
-from deriva.service.schemas.advise import SituationModel, ranked_out
 from deriva.service.store.models import Angler, Catch, Drift, Outing, Setting, Stop
 from deriva.service.usecases.reading import list_beats
 
@@ -115,7 +118,7 @@ async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime, 
             )
             session.add(outing)
             await session.flush()
-            read = [(lie, lie.situation.situation()) for lie in beat.lies if lie.situation is not None]
+            read = [(lie, lie.situation) for lie in beat.lies if lie.situation is not None]
             for lie, today in sorted(rng.sample(read, STAYS), key=lambda one: one[0].along_m):
                 at = await _stay(
                     session, rng, outing=outing, lie_id=lie.id, situation=_on_the_day(today, day), at=at
@@ -134,20 +137,20 @@ async def _stay(
     at: datetime,
 ) -> datetime:
     """Fish one lie with the rig that the advisor puts first; return when the angler walks on."""
-    best = advise(situation).ranked[0]
-    out = ranked_out(best, situation)
-    if out.setup is None:
+    best = advise(situation, wide).ranked[0]
+    if best.evaluation is None:
         return at
+    setup = Setup.of(best.evaluation.rig, lead_m=best.evaluation.lead_m)
     mine = {"angler_id": outing.angler_id}
     stop = Stop(
         id=uuid7(), outing_id=outing.id, lie_id=lie_id, at=at,
-        situation=SituationModel.of(situation).model_dump(mode="json"), **mine,
+        situation=write_noun(situation), **mine,
     )  # fmt: skip
     session.add(stop)
     await session.flush()
     setting = Setting(
-        id=uuid7(), stop_id=stop.id, at=at, rig=best.kind, depth_setting_m=out.setup.depth_setting_m,
-        point_bead_mm=out.setup.point_bead_mm, setup=out.setup.model_dump(mode="json", by_alias=True), **mine,
+        id=uuid7(), stop_id=stop.id, at=at, rig=best.kind, depth_setting_m=setup.depth_setting_m,
+        point_bead_mm=setup.point_bead_mm, setup=write_noun(setup), **mine,
     )  # fmt: skip
     session.add(setting)
     await session.flush()
@@ -160,6 +163,6 @@ async def _stay(
         session.add(drift)
         await session.flush()
         if drift.outcome == "fish":
-            dropper, dry = out.setup.dropper_form is not None, best.kind == "dry_dropper"
+            dropper, dry = setup.dropper_form is not None, best.kind == "dry_dropper"
             session.add(_catch(rng, outing.angler_id, drift, dropper=dropper, dry=dry))
     return at + timedelta(minutes=10)

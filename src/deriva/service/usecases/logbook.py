@@ -9,9 +9,10 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.model.logged import LengthHow, Outcome
 from deriva.core.ranges import FISH_LENGTH_MM
 from deriva.core.record.effort import rate
-from deriva.core.record.tally import LengthHow, Outcome, tally
+from deriva.core.record.tally import tally
 from deriva.core.record.weight import standard_weight, weight_spread
 from deriva.service.formats.names import named
 from deriva.service.schemas.log import (

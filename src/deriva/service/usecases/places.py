@@ -6,8 +6,9 @@ import httpx2 as httpx
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.errors import Impossible
+from deriva.core.model.situation import School
+from deriva.core.read import write_noun
 from deriva.service.adapters.gauge import Sources, Unread
-from deriva.service.schemas.advise import SchoolModel
 from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
 from deriva.service.store import queries
@@ -43,12 +44,10 @@ def _allowed(sources: Sources, address: str, field: str) -> None:
         raise Impossible(f"{field}: {error}", field=field) from None
 
 
-async def set_school(
-    session: AsyncSession, angler_id: UUID, lie_id: UUID, school: SchoolModel | None
-) -> None:
+async def set_school(session: AsyncSession, angler_id: UUID, lie_id: UUID, school: School | None) -> None:
     """Let a school of its own hold at a lie; None: the angler's own."""
     lie = await queries.get_owned(session, Lie, angler_id, lie_id)
-    lie.school = None if school is None else school.model_dump()
+    lie.school = None if school is None else write_noun(school)
     await session.flush()
 
 

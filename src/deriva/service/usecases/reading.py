@@ -10,34 +10,21 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.advice.cautions import cautions, heed
-from deriva.core.advice.food import signs
-from deriva.core.advice.lies import judge_lie, working_order
-from deriva.core.advice.situation import DECILE_Z, Situation
-from deriva.core.advice.zone import strike_zone
+from deriva.core.day.lies import judge_lie, working_order
+from deriva.core.model.beat import BeatRules
+from deriva.core.model.situation import Box, Fish, Place, School, Situation
+from deriva.core.model.water import DECILE_Z, Water
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
-from deriva.core.water.appetite import moves
-from deriva.core.water.clarity import reaction_share, turbidity
+from deriva.core.read import read_noun
+from deriva.core.say.cautions import Heed, heed
 from deriva.core.water.light import Light
-from deriva.core.water.profile import BED_KS, BedKind, current_speed, is_shallow_for_stones, mean_to_surface
+from deriva.core.water.profile import BED_KS, BedKind
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
-from deriva.core.water.window import window_across
-from deriva.service.schemas.advise import (
-    BoxModel,
-    SchoolModel,
-    SituationFish,
-    SituationModel,
-    SituationPlace,
-    SituationWater,
-)
-from deriva.service.schemas.column import ColumnOut, SpeedAtOut
 from deriva.service.schemas.log import Conditions, ReadingIn, ReadingOut, SpeedBubbles, SpeedTimed
 from deriva.service.schemas.places import (
     BeatOut,
-    BeatRules,
     CarriedOut,
-    HeedOut,
     LieOut,
     RatingPointOut,
     SeenOut,
@@ -48,13 +35,10 @@ from deriva.service.store.models import Angler, Beat, Lie, Reading, River
 from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
-PROFILE_POINTS = 33
-
 
 def _reading_out(reading: Reading) -> ReadingOut:
-    return ReadingOut.model_validate(
-        {name: getattr(reading, name) for name in ReadingOut.model_fields}, strict=False
-    )
+    stored = {name: getattr(reading, name) for name in ReadingOut.model_fields if hasattr(reading, name)}
+    return ReadingOut.model_validate({**stored, "fresh_until": reading.at + FRESH})
 
 
 FRESH = timedelta(hours=6)
@@ -73,7 +57,7 @@ class Sight:
     states: dict[UUID, State]
     lights: dict[UUID, Light | None]
     winds: dict[UUID, float]
-    box: BoxModel | None
+    box: Box | None
 
 
 async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sight:
@@ -136,7 +120,7 @@ def _situation(
     fresh: bool,
     at_flow: AtFlow | None,
     known: Sight,
-) -> SituationModel:
+) -> Situation:
     """Return a lie as it stands: as read, and where that is not of the day, carried to today's flow and weather.
 
     A depth that was itself taken over from the flow goes on with the flow.
@@ -162,20 +146,18 @@ def _situation(
             water["clarity_m"] = state.clarity_m
         if state.normal is not None:
             water["flow_class"] = state.normal.flow_class
-    return SituationModel(
-        water=SituationWater.model_validate({"kind": lie.kind, "bed": lie.bed, **water}),
-        place=SituationPlace(
+    fish = {"rises": reading.rises, "found": reading.found} if fresh else {}  # signs are of the day
+    return Situation(
+        water=read_noun(Water, {"kind": lie.kind, "bed": lie.bed, **water}),
+        place=Place(
             distance_m=reading.distance_m,
             wading_allowed=beat.wading_allowed,
             wind_m_s=wind_m_s,
             tight_casting=reading.tight_casting,
         ),
-        fish=SituationFish.model_validate(
-            {"feeding": reading.feeding, "species": beat.species}
-            | ({"rises": reading.rises, "found": reading.found} if fresh else {})  # signs are of the day
-        ),
-        rules=BeatRules.model_validate(beat.rules).of_a_rig(),
-        school=SchoolModel.model_validate(angler.school if lie.school is None else lie.school),
+        fish=read_noun(Fish, {"feeding": reading.feeding, "species": beat.species, **fish}),
+        rules=read_noun(BeatRules, beat.rules).of_a_rig,
+        school=read_noun(School, angler.school if lie.school is None else lie.school),
         box=known.box,
     )
 
@@ -202,9 +184,9 @@ def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
 
 
 @cache
-def _heed(*, wading_allowed: bool) -> dict[BedKind, HeedOut]:
+def _heed(*, wading_allowed: bool) -> dict[BedKind, Heed]:
     """Return what to mind over each bed; it does for every beat where wading is allowed, or is not."""
-    return {bed: HeedOut.model_validate(asdict(heed(bed, wading_allowed=wading_allowed))) for bed in BED_KS}
+    return {bed: heed(bed, wading_allowed=wading_allowed) for bed in BED_KS}
 
 
 CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s", "flow_class")
@@ -230,7 +212,7 @@ def _carried(readings: list[Reading], state: State | None, wind_m_s: float | Non
 
 def _working(lies: list[LieOut], light: Light | None) -> list[WorkOut]:
     """Return the lies that have been read in the order of working them today, each with what it is worth now."""
-    read = [(lie, lie.situation.situation()) for lie in lies if lie.situation is not None]
+    read = [(lie, lie.situation) for lie in lies if lie.situation is not None]
     order = working_order([(lie.along_m, situation) for lie, situation in read])
     return [
         WorkOut.model_validate(
@@ -255,7 +237,8 @@ async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
             river=river,
             name=beat.name,
             position=beat.position,
-            rules=BeatRules.model_validate(beat.rules),
+            rules=read_noun(BeatRules, beat.rules),
+            rig_rules=read_noun(BeatRules, beat.rules).of_a_rig,
             rules_text=beat.rules_text,
             wading_allowed=beat.wading_allowed,
             flows_to_deg=beat.flows_to_deg,
@@ -298,48 +281,3 @@ async def lie_as_read(session: AsyncSession, angler: Angler, lie_id: UUID) -> Li
     if gauge is not None:
         await queries.fill_flows(session, gauge)
     return _lie_out(lie, beat, angler, await sight(session, angler, {beat.river_id}))
-
-
-def column(situation: Situation) -> ColumnOut:
-    """Return the column of a situation for drawing: all of it computed by the core."""
-    water = situation.water
-    believed = water.column()
-    depths = water.depths()
-    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
-
-    def speed(height_m: float) -> float:
-        return current_speed(
-            height_m=height_m,
-            depth_m=believed.depth_m,
-            surface_speed_m_s=believed.surface_speed_m_s,
-            bed_ks_m=believed.bed_ks_m,
-            profile=believed.profile,
-        )
-
-    ratio = mean_to_surface(depth_m=believed.depth_m, bed_ks_m=believed.bed_ks_m, profile=believed.profile)
-    dirt = turbidity(clarity_m=water.clarity_m)
-    # closer together by the bed, where the current changes fastest
-    heights = [water.depth_m * (k / (PROFILE_POINTS - 1)) ** 2 for k in range(PROFILE_POINTS)]
-    return ColumnOut(
-        depth_m=water.depth_m,
-        depth_p10_m=depths[0],
-        depth_p90_m=depths[-1],
-        bed_ks_m=believed.bed_ks_m,
-        profile=[SpeedAtOut(height_m=h, speed_m_s=speed(h)) for h in heights],
-        mean_speed_m_s=ratio * water.surface_speed_m_s,
-        mean_ratio=ratio,
-        zone_low_m=zone.low_m,
-        zone_high_m=zone.high_m,
-        zone_speed_m_s=speed(0.5 * (zone.low_m + zone.high_m)),
-        level=situation.fish.level,
-        level_why=None
-        if situation.fish.feeding
-        else signs(situation.fish.rises, situation.fish.found).reason,
-        turbidity_fnu=dirt,
-        reaction_share=reaction_share(turbidity_fnu=dirt),
-        window_m=window_across(depth_m=water.depth_m),
-        lane_m=2.0
-        * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m, species=situation.fish.species),
-        shallow=is_shallow_for_stones(depth_m=water.depth_m, bed_ks_m=BED_KS[water.bed]),
-        cautions=list(cautions(situation)),
-    )

@@ -13,11 +13,11 @@ import httpx2 as httpx
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.advice.today import STALE_H
 from deriva.core.ranges import FLOW_M3_S
+from deriva.core.say.cautions import STALE_H
 from deriva.core.water.clarity import TURBIDITY_FNU, clarity
 from deriva.core.water.flow import WINDOW_DAYS, AgainstNormal, against_normal, same_days
-from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Seen, carry, fit_rating
+from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Observed, carry, fit_rating
 from deriva.core.water.light import Light
 from deriva.service.adapters.gauge import Rows, Sources, Unread, fetch, read_gauge
 from deriva.service.adapters.sun import sun_at
@@ -279,9 +279,9 @@ def carried_to(readings: Sequence[Reading], flow_m3_s: float) -> AtFlow | None:
     known = [r for r in readings if r.flow_m3_s is not None]
     if not known:
         return None
-    depths = [Seen(r.flow_m3_s or 0.0, r.depth_m, r.depth_sd_m / r.depth_m) for r in known]
+    depths = [Observed(r.flow_m3_s or 0.0, r.depth_m, r.depth_sd_m / r.depth_m) for r in known]
     speeds = [
-        Seen(
+        Observed(
             r.flow_m3_s or 0.0,
             r.surface_speed_m_s,
             SPEED_BY_EYE if r.speed_error_m_s is None else r.speed_error_m_s / r.surface_speed_m_s,

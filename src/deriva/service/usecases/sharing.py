@@ -7,8 +7,9 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.errors import Impossible
+from deriva.core.model.beat import BeatRules
+from deriva.core.read import read_noun
 from deriva.core.record.blur import moved
-from deriva.service.schemas.places import BeatRules
 from deriva.service.schemas.sharing import (
     SharedBeatOut,
     SharedLieOut,
@@ -106,7 +107,7 @@ async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBea
     return SharedBeatOut(
         name=beat.name,
         river=river.name,
-        rules=BeatRules.model_validate(beat.rules),
+        rules=read_noun(BeatRules, beat.rules),
         rules_text=beat.rules_text,
         wading_allowed=beat.wading_allowed,
         latitude=place[0],

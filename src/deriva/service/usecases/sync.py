@@ -16,10 +16,11 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
+from deriva.core.read import write_noun
 from deriva.service.schemas.base import Fault, faults_of_validation
 from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
 from deriva.service.schemas.places import LieIn
-from deriva.service.schemas.sync import ChangeOut, EventIn, Kind, RefusedOut, SyncIn, SyncOut, TakenOut
+from deriva.service.schemas.sync import EventIn, HeardOut, Kind, RefusedOut, SyncIn, SyncOut, TakenOut
 from deriva.service.store import queries
 from deriva.service.store.models import Beat, Catch, Change, Drift, Lie, Outing, Owned, Reading, Setting, Stop
 from deriva.service.usecases.caps import Full, within
@@ -104,10 +105,7 @@ async def _values(
     if isinstance(entry, ReadingIn):
         values = reading_values(entry)
         return values | {"at": min(values["at"], now)}
-    values = {
-        name: value.model_dump(mode="json", by_alias=True) if isinstance(value, BaseModel) else value
-        for name, value in entry
-    }
+    values = {name: write_noun(value) for name, value in entry}
     if isinstance(entry, OutingIn):
         values["conditions"] = await _conditions(session, angler_id, entry.beat_id)
     return values
@@ -267,8 +265,8 @@ async def write(session: AsyncSession, angler_id: UUID, kind: Kind, record: UUID
         raise NotTaken(refused[0].faults)
 
 
-def _out(change: Change) -> ChangeOut:
-    return ChangeOut.model_validate({name: getattr(change, name) for name in ChangeOut.model_fields})
+def _out(change: Change) -> HeardOut:
+    return HeardOut.model_validate({name: getattr(change, name) for name in HeardOut.model_fields})
 
 
 async def sync(session: AsyncSession, angler_id: UUID, asked: SyncIn, *, now: datetime) -> SyncOut:

@@ -7,23 +7,18 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.advice.hours import THUNDER, Best, Hour, best_hours, carry_temperature, keenness, warming
-from deriva.core.advice.sky import light_words, sky_words, wind_words
-from deriva.core.advice.today import (
-    STORM,
-    Crossing,
-    MonthDay,
-    Sky,
-    day_cautions,
-    rules_cautions,
-    sentence,
-    way_caution,
-)
+from deriva.core.day.hours import THUNDER, Best, Hour, best_hours, carry_temperature, keenness, warming
+from deriva.core.day.sky import light_words, sky_words, wind_words
+from deriva.core.day.today import sentence
+from deriva.core.model.beat import BeatRules, MonthDay
+from deriva.core.model.caution import Caution
+from deriva.core.read import read_noun
+from deriva.core.say.cautions import Crossing, Sky, day_cautions, rules_cautions, way_caution
 from deriva.core.water.appetite import KNEELING_M, STANDING_M, WADED_M, standoff
 from deriva.core.water.flow import LEAST_YEARS, AgainstNormal, Trend, quantile, recession, same_days, trend
 from deriva.service.adapters.sun import sun_day
 from deriva.service.formats.samples import Parameter
-from deriva.service.schemas.places import BeatOut, BeatRules
+from deriva.service.schemas.places import BeatOut
 from deriva.service.schemas.river import (
     AheadOut,
     ApproachOut,
@@ -112,11 +107,10 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         ahead=[out.model_copy(update={"best": best is not None and best.holds(hour)}) for hour, out in ahead],
         best=_best_out(best, now=now, dark=light.dark if light else None),
         warming_c=warms,
-        sentence=rules[0]
+        sentence=rules[0].text
         if closed
         else says,  # what may not be fished is said before what it would fish like
         cautions=list(cautions),
-        urgent=[text for text in cautions if text == STORM or text in rules],
     )
 
 
@@ -140,23 +134,22 @@ def _day(river: River, now: datetime) -> MonthDay:
 
 
 def _closed(beat: Beat, river: River, *, now: datetime) -> bool:
-    season = BeatRules.model_validate(beat.rules).season()
+    season = read_noun(BeatRules, beat.rules).season
     return season is not None and not season.is_open(_day(river, now))
 
 
-def _rules(beat: Beat, river: River, *, now: datetime) -> tuple[str, ...]:
+def _rules(beat: Beat, river: River, *, now: datetime) -> tuple[Caution, ...]:
     """Return what the rules of the beat forbid today, a closed day first."""
-    season = BeatRules.model_validate(beat.rules).season()
+    season = read_noun(BeatRules, beat.rules).season
     return rules_cautions(season, _day(river, now), wading_allowed=beat.wading_allowed)
 
 
-def _way(mine: BeatOut, beat: Beat) -> tuple[str, ...]:
+def _way(mine: BeatOut, beat: Beat) -> tuple[Caution, ...]:
     """Return the lies that nobody should wade through, where wading is allowed at all."""
     if not beat.wading_allowed:
         return ()
-    waters = [(lie.name, lie.situation.situation().water) for lie in mine.lies if lie.situation is not None]
-    way = way_caution([Crossing(name, water.depth_m, water.mean_speed_m_s) for name, water in waters])
-    return () if way is None else (way,)
+    waters = [(lie.name, lie.situation.water) for lie in mine.lies if lie.situation is not None]
+    return way_caution([Crossing(name, water.depth_m, water.mean_speed_m_s) for name, water in waters])
 
 
 def _weather_out(river: River, hours: Sequence[WeatherHour], *, now: datetime) -> WeatherOut | None:

@@ -2,6 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import {
+  type Caution,
   type CoachIn,
   type Outcome,
   type Pace,
@@ -14,13 +15,14 @@ import { useAdvice, useCoach, useHung, useToday } from "../../api/hooks";
 import { AgainWords, type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeys } from "../../app/shortcuts";
 import { useKeptAngler } from "../../local/angler";
+import { standing, stops } from "../../local/cautions";
 import { wake } from "../../local/engine";
 import { take, tuningOf, useLastInHand, useOnRod } from "../../local/inhand";
 import { type Log, readLog, useEndedLately, useLog } from "../../local/logbook";
 import { flush } from "../../local/outbox";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
-import type { Again } from "../../local/standing";
+import { type Again, always } from "../../local/standing";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { baseOf, changed, idFor } from "../read/base";
@@ -69,9 +71,7 @@ function WithRig(at: At) {
   const inHand =
     (rod && { ...rod, limits: rod.limits ?? known }) ??
     (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
-  const cautions = at.again
-    ? [...at.again.cautions, "Local rules and the fishery's word come first."]
-    : (advice.data?.cautions ?? []);
+  const cautions = at.again?.cautions ?? advice.data?.heed ?? always(at.beat, at.lie);
   if (inHand && angler) return <Bank {...at} inHand={inHand} angler={angler} cautions={cautions} />;
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   return <Working what="Taking up the rig" />;
@@ -104,9 +104,6 @@ const RIG: Record<Ranked["rig"], string> = {
   indicator: "Indicator",
   dry_dropper: "Dry-dropper",
 };
-
-/** What nobody should start on without having read it. */
-const GRAVE = /^(Stop|Do not|Closed|Thunder|Spate)/;
 
 /** So many of the last drifts are in sight, each in a place of its own. */
 const SIGNS = 12;
@@ -148,9 +145,6 @@ function fishedSoFar(
   return { situation, rig: inHand.rig, drifts, tuning: tuningOf(inHand.rig, inHand.setup) };
 }
 
-/** What a caution is about, without its numbers: it is to be read once, and again when it is another. */
-const about = (text: string): string => text.split(/[:⟦]/)[0] ?? text;
-
 function Bank({
   lie,
   beat,
@@ -159,16 +153,16 @@ function Bank({
   inHand,
   angler,
   cautions,
-}: At & { inHand: InHand; angler: string; cautions: string[] }) {
+}: At & { inHand: InHand; angler: string; cautions: Caution[] }) {
   const { show } = useUnits();
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
   const ended = useEndedLately(angler, beat.id);
   const lastRead = again?.reading ?? lie.reading;
   const readAt = lastRead?.at;
-  const standing = log?.stop && !(readAt && Date.parse(readAt) > Date.parse(log.stop.body.at));
+  const stays = log?.stop && !(readAt && Date.parse(readAt) > Date.parse(log.stop.body.at));
   const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
-  const water = standing && log?.stop ? log.stop.body.situation : situation;
+  const water = stays && log?.stop ? log.stop.body.situation : situation;
   const hung = useHung(situation, tuningOf(inHand.rig, inHand.setup));
   const coach = useCoach(fishedSoFar(log, inHand, water, learnedAt));
   const [pace, setPace] = useState<Pace | null>(null);
@@ -184,11 +178,10 @@ function Bank({
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;
   const spot: Spot = moved ?? { lane: last?.lane ?? 1, stance: last?.stance ?? 1 };
-  const grave = [...new Set([...(today.data?.urgent ?? []), ...cautions.slice(0, -1)])].filter((text) =>
-    GRAVE.test(text),
-  );
+  const minded = standing(today.data?.cautions ?? [], cautions);
+  const grave = stops(minded);
   const heeded = useHeeded(log?.outing?.id);
-  const unheeded = fishing && heeded !== undefined && grave.some((text) => !heeded.includes(about(text)));
+  const unheeded = fishing && heeded !== undefined && grave.some((one) => !heeded.includes(one.code));
   // taps queue up behind each other and are never dropped; what cannot be kept is said
   const act = (action: () => Promise<unknown>) => {
     busy.current = busy.current.then(action).then(
@@ -201,7 +194,10 @@ function Bank({
     void askToKeep().catch(() => false);
     act(async () => {
       if (!fishing) await start(bank);
-      await heed((await readLog(angler, lie.id)).outing?.id, grave.map(about));
+      await heed(
+        (await readLog(angler, lie.id)).outing?.id,
+        grave.map((one) => one.code),
+      );
     });
   };
   /** Write down what was seen, on top of the reading of the day. */
@@ -396,14 +392,7 @@ function Bank({
             </p>
           </>
         )}
-        <Cautions
-          texts={[
-            ...new Set([
-              ...(today.data?.urgent ?? []),
-              ...(cautions.length > 0 ? cautions : ["Local rules and the fishery's word come first."]),
-            ]),
-          ]}
-        />
+        <Cautions cautions={minded} />
         {fishing && advised && <CoachWhy coaching={advised} />}
       </div>
       <ChangeSheet
@@ -432,7 +421,7 @@ function Bank({
         />
       )}
       {(reading || unheeded) && (
-        <StopAndRead texts={grave} onGo={begin} onClose={() => (unheeded ? begin() : setReading(false))} />
+        <StopAndRead cautions={grave} onGo={begin} onClose={() => (unheeded ? begin() : setReading(false))} />
       )}
       {sheet === "time" && (
         <BubbleSheet

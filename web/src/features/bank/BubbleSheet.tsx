@@ -1,10 +1,12 @@
 import { useState } from "react";
+import { BOUNDS } from "../../api/bounds";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 
 const ROD_M = 3;
 const STEP_M = 0.5;
+const WAY = BOUNDS["SpeedBubbles.distance_m"];
 
 interface Props {
   lie: string;
@@ -28,7 +30,7 @@ export function BubbleSheet({ lie, onSave, onClose }: Props) {
     setSeconds(Math.round((performance.now() - started) / 10) / 100);
     setStarted(null);
   };
-  const further = (by: number) => setOver(Math.min(50, Math.max(STEP_M, over + by)));
+  const further = (by: number) => setOver(Math.min(WAY.max, Math.max(WAY.min, over + by)));
   return (
     <Sheet title={`Time a bubble at ${lie}`} open onClose={onClose}>
       <div className="grid grid-cols-[4.5rem_1fr_4.5rem] items-center gap-2">

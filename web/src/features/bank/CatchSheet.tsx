@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { BOUNDS } from "../../api/bounds";
 import type { CatchIn } from "../../api/client";
 import type { Line } from "../../local/logbook";
 import type { InHand } from "../../local/records";
@@ -89,8 +90,7 @@ export function CatchSheet({ drift, angler, setup, release, known = null, onClos
         <Slider
           label="Long"
           value={length ?? MIDDLING_MM}
-          min={80}
-          max={800}
+          {...BOUNDS["CatchIn.length_mm"]}
           step={10}
           shown={length === null ? "slide to its length" : show(length, "fish")}
           onChange={setLength}

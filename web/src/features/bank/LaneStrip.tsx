@@ -1,8 +1,9 @@
 import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
 import type { PointerEvent as Pressed } from "react";
+import { BOUNDS } from "../../api/bounds";
 
-const LANES = 12;
-const STANCES = 99;
+const LANES = BOUNDS["DriftLogIn.lane"].max;
+const STANCES = BOUNDS["DriftLogIn.stance"].max;
 /** A thumb that moves this far has swiped, not tapped. */
 const SWIPE_PX = 36;
 

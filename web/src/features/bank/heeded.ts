@@ -1,4 +1,4 @@
-/** What was read of what must be read, by outing: on a device, so that it is asked once also after a cold start. */
+/** What was read of what must be read, by its code and by outing: on a device, so that it is asked once also after a cold start. */
 import { useLiveQuery } from "dexie-react-hooks";
 import { device } from "../../local/records";
 
@@ -11,8 +11,8 @@ export const useHeeded = (outing: string | undefined): string[] | undefined =>
     [outing],
   );
 
-export async function heed(outing: string | undefined, texts: string[]): Promise<void> {
+export async function heed(outing: string | undefined, codes: string[]): Promise<void> {
   if (!outing) return;
   const before = ((await device.notes.get(key(outing)))?.value as string[] | undefined) ?? [];
-  await device.notes.put({ key: key(outing), value: [...new Set([...before, ...texts])] });
+  await device.notes.put({ key: key(outing), value: [...new Set([...before, ...codes])] });
 }

@@ -106,7 +106,7 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
         {!again && column.data && (
           <p className="mt-2 text-soft">
             Mean speed {show(column.data.mean_speed_m_s, "m/s")}, {Math.round(100 * column.data.mean_ratio)} %
-            of the surface's: log law over {lie.bed}.
+            of the surface's: {column.data.profile_words}, over {lie.bed}.
             {column.data.shallow && " Thin water over these stones: speeds near the bed are guesses."}
           </p>
         )}
@@ -128,9 +128,9 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
       </div>
       <div className="space-y-4">
         {again ? (
-          <Cautions texts={[...again.cautions, "Local rules and the fishery's word come first."]} />
+          <Cautions cautions={again.cautions} />
         ) : (
-          column.data && <Cautions texts={column.data.cautions} />
+          column.data && <Cautions cautions={column.data.cautions} />
         )}
         <ReadingForm
           title={held && held.refused === null ? "Today, kept here" : "Today"}

@@ -1,12 +1,13 @@
 import { Slider } from "radix-ui";
 import { useState } from "react";
+import { BOUNDS } from "../../api/bounds";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { fromShown, scaleOf, toShown } from "../../units/units";
 
 const HEIGHT = 300;
-const LEAST_M = 0.05;
+const { min: LEAST_M, max: MOST_M } = BOUNDS["ReadingIn.depth_m"];
 const HOW = [
   ["staff", "By staff"],
   ["line", "By line"],
@@ -26,9 +27,10 @@ export function SoundSheet({ lie, depth, onSave, onClose }: Props) {
   const { show, system } = useUnits();
   const [mark, setMark] = useState(depth);
   const step = fromShown(scaleOf("m", system).step, "m", system);
-  const room = Math.max(1, 1.8 * depth);
+  const room = Math.min(MOST_M, Math.max(1, 1.8 * depth));
   const y = (metres: number) => ((metres - LEAST_M) / (room - LEAST_M)) * HEIGHT;
-  const nudge = (by: number) => setMark(Math.max(LEAST_M, Math.round(mark / step + by) * step));
+  const nudge = (by: number) =>
+    setMark(Math.min(MOST_M, Math.max(LEAST_M, Math.round(mark / step + by) * step)));
   const each = fromShown(system === "us" ? 1 : 0.25, "m", system);
   const marks = Array.from({ length: Math.floor(room / each) + 1 }, (_, k) => k * each);
   return (

@@ -36,8 +36,8 @@ export function baseOf(lie: Lie, situation: Situation, reading: Reading): Base {
     clarity_m: clarity_m ?? rest.clarity_m,
     temperature_c: temperature_c ?? rest.temperature_c,
     flow_class: flow_class ?? rest.flow_class,
-    rises: situation.fish.rises,
-    found: situation.fish.found ?? [],
+    rises: situation.fish?.rises ?? "none",
+    found: situation.fish?.found ?? [],
     speed: { how: "typed", surface_speed_m_s: speed },
   };
 }
@@ -60,8 +60,6 @@ export function changed(base: Base, change: Partial<ReadingIn>): Base {
   return { ...base, ...seen, depth_sd_m: null, ...change };
 }
 
-const isToday = (at: string): boolean => new Date(at).toDateString() === new Date().toDateString();
-
-/** A change on the same day corrects the reading; on another day, or of what was only carried, it is a new one. */
-export const idFor = (lie: Lie, reading: Reading): string =>
-  lie.stands_on === "reading" && isToday(reading.at) ? reading.id : newId();
+/** A change corrects a reading of the day; of an older one, or of what was only carried, it is a new one. */
+export const idFor = (lie: Lie, reading: Reading, now = Date.now()): string =>
+  lie.stands_on === "reading" && now < Date.parse(reading.fresh_until) ? reading.id : newId();

@@ -113,7 +113,7 @@ export function Criteria({ ranked }: { ranked: Ranked }) {
         ))}
       </dl>
       <p className="mt-2 text-sm text-soft">
-        The score is their product, with the zone counted at the power 0.8.
+        The score is their product, with the zone counted at the power {ranked.zone_weight}.
       </p>
     </Panel>
   );

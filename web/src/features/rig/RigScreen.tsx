@@ -71,7 +71,7 @@ function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuni
 }
 
 function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies }: Props) {
-  const { ranked, cautions } = advice;
+  const { ranked, heed } = advice;
   const { show, say } = useUnits();
   const column = useColumn(situation);
   const [kind, setKind] = useState<RigKind>(inHand?.rig ?? ranked[0]?.rig ?? "euro");
@@ -260,7 +260,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
         </Panel>
         <OtherWays advice={advice} />
         <Criteria ranked={standing} />
-        <Cautions texts={cautions} />
+        <Cautions cautions={heed} />
         <BeatRules beat={beat} />
       </div>
     </div>

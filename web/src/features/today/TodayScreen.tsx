@@ -51,7 +51,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         </p>
         <h1 className="text-xl leading-snug font-bold sm:text-2xl">{say(today.sentence)}</h1>
         <div className="mt-2">
-          <Cautions texts={today.cautions} />
+          <Cautions cautions={today.cautions} />
         </div>
         <DayAhead today={today} />
         <SkyNow today={today} />

@@ -1,1 +1,0 @@
-"""From a situation to three ranked rigs, with reasons."""

@@ -1,0 +1,132 @@
+"""The rigs worth trying in a situation: every bead, depth setting and float that the box and the rules allow."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from itertools import product
+
+from deriva.core.model.rig import Rig, RigKind
+from deriva.core.model.situation import Situation
+from deriva.core.ranges import DEPTH_SETTING_M
+from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
+from deriva.core.rigs.limits import SHORTEST_M
+from deriva.core.rigs.parts import (
+    CARRY_MARGIN,
+    DROPPER_SPACING_M,
+    DRY_LONGEST_M,
+    FINEST_X,
+    TWO_FLY_DEPTH_M,
+    beads,
+    dropper_fly,
+    dropper_tag,
+    floats,
+    hangs,
+    point_fly,
+    tip_pace,
+    tippet_x,
+    weight_n,
+)
+from deriva.core.tackle.flies import Fly
+from deriva.core.tackle.floats import Float
+
+COARSE_SHARES = (0.5, 0.6, 0.7, 0.78, 0.86, 0.94, 1.02, 1.12, 1.25, 1.4, 1.6, 1.85)
+FINE_SHARES = (*(0.5 + 0.03 * k for k in range(32)), 1.5, 1.6, 1.7, 1.85)
+HIGH_SHARES = (*(0.1 + 0.04 * k for k in range(10)),)
+"""Line below the float (or the water, for a tight line) tried, as shares of the depth believed: where each is looked at
+closely, and where thousands are swept; and shorter ones for fish that feed off the bed."""
+
+
+SPACINGS_M = (DROPPER_SPACING_M, 0.30, 0.20)
+"""Dropper above the point, m (45-50 cm, 30-45 cm in use); below this depth one fly is enough (common practice)."""
+
+TIP_PACES = (0.0, 0.05)
+"""Paces of the tip tried, off the plumb one, as shares of the surface speed."""
+
+
+def _dropper_choices(situation: Situation, kind: RigKind) -> tuple[Fly | None, ...]:
+    hooks_left = situation.rules.max_flies - (2 if kind == "dry_dropper" else 1)
+    one_will_do = situation.water.depth_m < TWO_FLY_DEPTH_M or situation.water.kind == "pocket"
+    if hooks_left < 1 or situation.school.flies == "one" or one_will_do:
+        return (None,)
+    return (dropper_fly(situation),)
+
+
+def _shots(situation: Situation, kind: RigKind, bead_mm: float) -> tuple[float, ...]:
+    """Return the shot to try, g: weighted flies first; shot only where rules allow and weight is still wanted."""
+    if kind != "indicator" or not situation.rules.added_weight:
+        return (0.0,)
+    if situation.school.weight == "shot":
+        return (0.1, 0.2, 0.4)
+    return (0.0, 0.2, 0.4) if bead_mm == max(beads(situation)) else (0.0,)
+
+
+def settings(situation: Situation, kind: RigKind, *, fine: bool = True) -> tuple[float, ...]:
+    """Return the depth settings to try, m, shortest first."""
+    clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
+    longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
+    shares = FINE_SHARES if fine else COARSE_SHARES
+    if situation.fish.level in ("mid", "surface"):
+        shares = (*(HIGH_SHARES if fine else HIGH_SHARES[::2]), *shares)
+    wanted = {round(share * situation.water.depth_m + clearance, 2) for share in shares}
+    return tuple(sorted(setting for setting in wanted if SHORTEST_M <= setting <= longest))
+
+
+def _carriers(situation: Situation, kind: RigKind, load_n: float, *, fine: bool) -> tuple[Float | None, ...]:
+    """Return the smallest float or dry that carries a load with margin, and the next larger one; none for a tight line."""
+    if kind == "euro":
+        return (None,)
+    able = [one for one in floats(situation, kind) if one.carries_n >= CARRY_MARGIN * load_n]
+    return tuple(able[: 2 if fine else 1])
+
+
+LONGEST_M = DEPTH_SETTING_M.hi
+"""The setting that stands in a family: any of its flies hang on it."""
+
+
+def families(situation: Situation, kind: RigKind, *, fine: bool = True) -> Iterator[Rig]:
+    """Yield rigs of one kind that differ in more than the depth setting, each at the longest there is; none where the rules,
+    the box or the carrying capacity leave nothing.
+
+    ``fine`` also tries tippet a size finer, flies closer together than usual, the next larger float, and a tip a little
+    faster than plumb.
+    """
+    plumb = tip_pace(situation)
+    paces = tuple(round(plumb + off, 2) for off in TIP_PACES) if fine and kind == "euro" else (plumb,)
+    for bead_mm in beads(situation):
+        point = point_fly(situation, bead_mm)
+        usual = tippet_x(situation, point.hook)
+        tippets = (usual, usual + 1) if fine and usual < FINEST_X else (usual,)
+        for upper in _dropper_choices(situation, kind):
+            first, last = point, upper
+            if upper is not None and situation.school.heavy == "first":
+                first, last = upper, point
+            spacings = (None,) if last is None else SPACINGS_M
+            for shot_g in _shots(situation, kind, bead_mm):
+                carriers = _carriers(situation, kind, weight_n(point, upper, shot_g), fine=fine)
+                for carrier, spacing, x, pace in product(carriers, spacings, tippets, paces):
+                    yield Rig(
+                        kind=kind,
+                        depth_setting_m=LONGEST_M,
+                        point=first,
+                        dropper=last,
+                        dropper_spacing_m=spacing,
+                        dropper_tag_m=0.0 if last is None else dropper_tag(situation),
+                        tippet_x=x,
+                        shot_g=shot_g,
+                        float_=carrier,
+                        tip_pace=pace,
+                    )
+
+
+def candidates(situation: Situation, kind: RigKind, *, fine: bool = True) -> Iterator[Rig]:
+    """Yield every rig of one kind that is to be tried: each family at each setting on which its flies hang.
+
+    Where not ``fine``, two flies hang as far apart as they fit.
+    """
+    lengths = settings(situation, kind, fine=fine)
+    for family in families(situation, kind, fine=fine):
+        for setting in lengths:
+            closer = family.dropper_spacing_m is not None and any(
+                family.dropper_spacing_m < spacing and 2.0 * spacing <= setting for spacing in SPACINGS_M
+            )
+            if hangs(family.dropper_spacing_m, setting) and (fine or not closer):
+                yield replace(family, depth_setting_m=setting)

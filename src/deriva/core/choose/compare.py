@@ -1,0 +1,72 @@
+"""Two rigs as set, over all the water that they might meet: where which is longer in the zone."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from deriva.core.choose.evaluate import share_at
+from deriva.core.errors import NotConverged
+from deriva.core.model.rig import Rig
+from deriva.core.model.situation import Situation
+from deriva.core.ranges import Range
+
+DEPTHS_M = Range(0.3, 2.5, "m", "the depths that nymphs are fished at")
+SPEEDS_M_S = Range(0.1, 1.5, "m/s", "the currents that trout are fished in")
+ACROSS, DOWN = 15, 12
+
+
+@dataclass(frozen=True, slots=True)
+class Map:
+    """Shares of the drift in the zone, row by row (D, S) at ``depths_m`` and ``speeds_m_s``; None where no drift settles."""
+
+    depths_m: tuple[float, ...]
+    speeds_m_s: tuple[float, ...]
+    shares: tuple[tuple[float | None, ...], ...]
+
+
+def _steps(span: Range, count: int) -> tuple[float, ...]:
+    return tuple(round(span.lo + (span.hi - span.lo) * k / (count - 1), 3) for k in range(count))
+
+
+def zone_map(rig: Rig, situation: Situation) -> Map:
+    """Return the map of one rig in water of the lie's kind, bed and temperature, but of any depth and speed."""
+    depths, speeds = _steps(DEPTHS_M, DOWN), _steps(SPEEDS_M_S, ACROSS)
+
+    def at(depth: float, speed: float) -> float | None:
+        try:
+            return share_at(rig, situation, depth_m=depth, surface_speed_m_s=speed)
+        except NotConverged:
+            return None
+
+    return Map(depths, speeds, tuple(tuple(at(depth, speed) for speed in speeds) for depth in depths))
+
+
+BETTER = 0.02
+"""A difference in share that is more than the settings' steps."""
+
+
+def better_over(a: Map, b: Map, *, margin: float = BETTER) -> tuple[float, float]:
+    """Return the shares of the map's water over which the first and the second rig are better by more than a margin."""
+    pairs = [
+        (x, y) for row, other in zip(a.shares, b.shares, strict=True) for x, y in zip(row, other, strict=True)
+    ]
+    first = sum((x or 0.0) > (y or 0.0) + margin for x, y in pairs)
+    second = sum((y or 0.0) > (x or 0.0) + margin for x, y in pairs)
+    return first / len(pairs), second / len(pairs)
+
+
+def turning_depth(a: Map, b: Map, *, speed_m_s: float) -> float | None:
+    """Return the depth, m, at which the better of the two changes, in water of about a speed; None where it does not.
+
+    Of several the one at which most is gained beyond.
+    """
+    column = min(range(len(a.speeds_m_s)), key=lambda k: abs(a.speeds_m_s[k] - speed_m_s))
+    gains: Sequence[float] = [
+        (row[column] or 0.0) - (other[column] or 0.0) for row, other in zip(a.shares, b.shares, strict=True)
+    ]
+    turns = [
+        (min(abs(g), abs(h)), d + (e - d) * g / (g - h))
+        for (d, g), (e, h) in pairwise(zip(a.depths_m, gains, strict=True))
+        if g * h < 0.0
+    ]
+    return max(turns)[1] if turns else None

@@ -1,0 +1,316 @@
+"""The criteria that a rig is judged by, each with its value from 0 to 1 and the sentence that says it.
+
+What is computed (zone, carrying, hanging up) comes from the drift; the rest are the trade's judgements, stated as
+numbers so that they can be read and argued with: common practice, no source.
+"""
+
+from dataclasses import dataclass
+
+from deriva.core.choose.evaluate import Evaluation
+from deriva.core.model.quantity import percent, qty
+from deriva.core.model.situation import Situation
+from deriva.core.rigs.parts import likeness, wanted_fly
+from deriva.core.rigs.rules import broken
+from deriva.core.water.warmth import NO_RISE_C
+
+ZONE_WEIGHT = 0.8
+"""Exponent of the zone share in the score: the last tenth of a good share matters less than the first of a bad one."""
+
+GOOD = 0.9
+
+TIGHT_LINE_M_S = (2.5, 10.0)
+"""Wind that a tight line does not notice, and that ends its control, m/s (common practice, no source)."""
+
+TOWED_FROM, TOWED_TO = 1.5, 4.0
+"""Pace of the fly over that of its water at which it begins to look towed, and at which it is of no use. A line in the
+faster water above always tows a little: 1.4 a tenth of the depth up (log law). Common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class Criterion:
+    """One judgement: ``value`` 1 is ideal, 0 rules the rig out; ``text`` says it in the trade's words."""
+
+    name: str
+    value: float
+    text: str
+
+    @property
+    def speaks_for(self) -> bool:
+        """Return whether this is a reason for the rig."""
+        return self.value >= GOOD
+
+
+def ramp(x: float, at_one: float, at_zero: float) -> float:
+    """Return 1 at ``at_one``, 0 at ``at_zero``, a straight line between, and no more beyond."""
+    return min(1.0, max(0.0, (x - at_zero) / (at_one - at_zero)))
+
+
+def wariness(situation: Situation) -> float:
+    """Return 0..1: how easily fish are put down here; clear, slow, smooth, shallow water is the worst."""
+    water = situation.water
+    clear = ramp(water.clarity_m, 2.0, 0.3)
+    slow = ramp(water.surface_speed_m_s, 0.2, 0.8)
+    thin = ramp(water.depth_m, 0.5, 2.0)
+    return clear * slow * (0.5 + 0.5 * thin)
+
+
+def _zone(e: Evaluation) -> Criterion:
+    value = e.zone_share
+    if e.time_to_zone_s is None:
+        text = f"The fly settles at {qty(e.steady.body_depth_m[0], 'm')} and does not reach the fish at the depth believed."
+    else:
+        text = (
+            f"Down in the zone {qty(e.time_to_zone_s, 's', 1)} after landing, and there for {percent(value)} "
+            f"of a drift of {qty(e.drift_m, 'm', 1)}."
+        )
+        if e.rig.kind == "dry_dropper" and e.zone.reaches(e.scenario.water.depth_m):
+            text = f"The dry fishes from where it lands; the nymph is with the fish {qty(e.time_to_zone_s, 's', 1)} later."
+    return Criterion("zone", value, text)
+
+
+def bed_value(hang_chance: float, s: Situation) -> float:
+    """Return what a chance to hang up is worth."""
+    return 1.0 - (1.0 if s.school.bottom == "near" else 0.6) * hang_chance
+
+
+def pace_value(fly_pace: float) -> float:
+    """Return what a fly's pace over that of its water is worth."""
+    return 0.2 + 0.8 * ramp(fly_pace, TOWED_FROM, TOWED_TO)
+
+
+def carry_value(carry: float) -> float:
+    """Return what it is worth that a float carries so many times its load."""
+    return ramp(carry, 1.4, 0.9)
+
+
+def _bed(e: Evaluation, s: Situation) -> Criterion:
+    value = bed_value(e.hang_chance, s)
+    text = (
+        f"Hangs up on {percent(e.hang_chance)} of drifts over this bed."
+        if e.hang_chance >= 0.01
+        else "Rides clear of the stones at every depth that this lie may have."
+    )
+    return Criterion("bed", value, text)
+
+
+def _pace(e: Evaluation) -> Criterion:
+    """A dead drift goes with the water around the fly; what the fly is towed faster by is drag that a fish sees."""
+    value = pace_value(e.fly_pace)
+    text = (
+        "The fly goes with the water around it."
+        if value >= GOOD
+        else f"Towed at {e.fly_pace:.1f} times the pace of the water around the fly."
+    )
+    return Criterion("pace", value, text)
+
+
+def _reach(e: Evaluation, s: Situation) -> Criterion:
+    distance = s.place.distance_m
+    if e.rig.kind == "euro":
+        value = ramp(distance, 6.5, 10.5)
+        text = (
+            "Near enough to hold every bit of line off the water."
+            if value >= GOOD
+            else f"At {qty(distance, 'm', 1)} the line sags on to the water: a tight line ends at 8 to 10 m."
+            if value > 0.0
+            else f"{qty(distance, 'm', 1)} is out of reach of a tight line."
+        )
+    else:
+        value = ramp(distance, 15.0, 26.0)
+        text = (
+            f"Fishes at {qty(distance, 'm', 1)} without wading closer."
+            if value >= GOOD
+            else f"{qty(distance, 'm', 1)} is a long way to see a take and to strike."
+        )
+    return Criterion("reach", value, text)
+
+
+def _wind(e: Evaluation, s: Situation) -> Criterion:
+    wind = s.place.wind_m_s
+    at_one, at_zero, floor = {
+        "euro": (*TIGHT_LINE_M_S, 0.1),
+        "indicator": (6.0, 16.0, 0.4),
+        "dry_dropper": (4.0, 12.0, 0.3),
+    }[e.rig.kind]
+    value = floor + (1.0 - floor) * ramp(wind, at_one, at_zero)
+    calm = value >= GOOD
+    if e.rig.kind == "euro":
+        text = (
+            "Air still enough to hold the sighter on line."
+            if calm
+            else (f"Wind of {qty(wind, 'm/s air', 0)} blows the sighter off its line.")
+        )
+    else:
+        text = (
+            "The float lies in the water, out of the wind."
+            if calm
+            else (f"Wind of {qty(wind, 'm/s air', 0)} makes the loop hard to turn over.")
+        )
+    return Criterion("wind", value, text)
+
+
+def _hold(e: Evaluation, s: Situation) -> Criterion:
+    """How well the rig stays with its lane: lines across currents drag a float, slack water lets a tight line sag."""
+    water = s.water
+    if e.rig.kind == "euro":
+        value = 0.25 + 0.75 * ramp(water.surface_speed_m_s, 0.35, 0.1)
+        if water.kind == "eddy":
+            return Criterion(
+                "hold", 0.15, "The eddy runs back upstream: a tight line cannot hold its flies there."
+            )
+        text = (
+            "Only the tippet is in the water: the currents between you and the fish do not touch it."
+            if value >= GOOD
+            else "Water this slow leaves nothing to lead against: the flies hang back or are towed."
+        )
+        return Criterion("hold", value, text)
+    swirl = {"pocket": 0.55, "eddy": 0.8 if e.rig.kind == "dry_dropper" else 0.65, "seam": 0.9}.get(
+        water.kind, 1.0
+    )
+    text = (
+        f"One current from rod to float: it drifts {qty(e.drift_m, 'm', 1)} before it drags."
+        if swirl >= GOOD
+        else f"Swirling currents take the line: {qty(e.drift_m, 'm', 1)} at most before the float drags."
+    )
+    return Criterion("hold", swirl, text)
+
+
+def _stealth(e: Evaluation, s: Situation) -> Criterion:
+    wary = wariness(s)
+    if e.rig.kind == "euro":
+        near = ramp(s.place.distance_m, 3.0, 9.6)
+        value = 1.0 - 0.6 * wary * near
+        text = (
+            "The water hides you at this range."
+            if value >= GOOD
+            else f"Clear slow water: at {qty(s.place.distance_m, 'm', 1)} the fish sees you before the fly."
+        )
+        return Criterion("stealth", value, text)
+    if e.rig.kind == "indicator":
+        size = e.rig.float_.size_mm if e.rig.float_ else 0.0
+        value = 1.0 - 0.5 * wary * ramp(size, 16.0, 4.0)
+        text = (
+            "A float goes unnoticed here."
+            if value >= GOOD
+            else f"A {qty(size, 'mm', 0)} float lands hard on clear slow water."
+        )
+        return Criterion("stealth", value, text)
+    return Criterion("stealth", 1.0 - 0.08 * wary, "A dry lands like food and alarms nothing.")
+
+
+def _take(e: Evaluation, s: Situation) -> Criterion:
+    speed = s.water.surface_speed_m_s
+    if e.rig.kind == "euro":
+        value = 0.85 + 0.15 * ramp(speed, 0.4, 0.1)
+        text = "Takes are felt and seen at once on a line that is already tight."
+    elif e.rig.kind == "indicator":
+        value = 0.93 - 0.08 * ramp(speed, 1.2, 0.5) - 0.06 * ramp(speed, 0.25, 0.5)
+        text = (
+            "In water this slow a take is a mere hesitation, and a round float rides over it."
+            if speed <= 0.3
+            else "The float shows the drift first and the take second; slack below it hides quick takes."
+        )
+    else:
+        broken = ramp(speed, 1.0, 0.4)
+        value = 0.92 - 0.27 * broken
+        text = (
+            "The dry rides low and dips at a hesitation."
+            if broken < 0.3
+            else "In broken water the dry drowns and is lost to the eye."
+        )
+    return Criterion("take", value, text)
+
+
+def _level(e: Evaluation, s: Situation) -> Criterion:
+    feeding, cold = s.fish.level, s.water.temperature_c < NO_RISE_C
+    if e.rig.kind == "dry_dropper":
+        if cold:
+            return Criterion("level", 0.7, "Too cold for fish to rise: the dry is only a float.")
+        text = (
+            "Fish feed at more than one level, and the dry is a fly of its own."
+            if feeding in ("mixed", "surface")
+            else ("The dry is a fly of its own if one looks up.")
+        )
+        return Criterion("level", 1.0 if feeding in ("mixed", "surface") else 0.97, text)
+    if feeding == "surface":
+        return Criterion("level", 0.6, "Fish are taking at the top, where this rig shows them nothing.")
+    if feeding == "mixed":
+        return Criterion("level", 0.85, "Shows nothing to the fish that are rising.")
+    return Criterion("level", 1.0, "Everything on it fishes at the level where they feed.")
+
+
+def _casting(e: Evaluation, s: Situation) -> Criterion:
+    if not s.place.tight_casting:
+        return Criterion("casting", 1.0, "Room to cast.")
+    value = {"euro": 0.95, "indicator": 0.7, "dry_dropper": 0.85}[e.rig.kind]
+    text = (
+        "A short line can be flicked or shot under branches."
+        if value >= GOOD
+        else "A float and flies want a wider loop than the branches leave."
+    )
+    return Criterion("casting", value, text)
+
+
+def _fly(e: Evaluation, s: Situation) -> Criterion | None:
+    """How well the point fly stands for the one that the water asks for, where the choice is bound to a box."""
+    if s.box is None or s.box.flies is None:
+        return None
+    fly = e.rig.point
+    if s.school.heavy == "first" and e.rig.dropper is not None:
+        fly = e.rig.dropper
+    wanted = wanted_fly(s, fly.bead_mm or 0.0)
+    value = likeness(fly, wanted)
+    text = (
+        f"The {fly.form} in your box is what this water asks for."
+        if value >= GOOD
+        else f"The water asks for a {wanted.form}, hook {wanted.hook}; the likest in your box is a {fly.form}, hook {fly.hook}."
+    )
+    return Criterion("fly", value, text)
+
+
+def _rules(e: Evaluation, s: Situation) -> Criterion:
+    flies = "One fly" if e.rig.flies == 1 else f"{e.rig.flies} flies"
+    shot = f" and {qty(e.rig.shot_g, 'g', 1)} of shot" if e.rig.shot_g > 0.0 else " and no shot"
+    allowed = f"the beat allows {s.rules.max_flies}" + (
+        "" if s.rules.added_weight else " and no added weight"
+    )
+    return Criterion("rules", 0.0 if broken(e.rig, s.rules) else 1.0, f"{flies}{shot}: {allowed}.")
+
+
+def _carry(e: Evaluation) -> Criterion | None:
+    if e.rig.float_ is None:
+        return None
+    value = carry_value(e.carry)
+    name = e.rig.float_.name
+    text = (
+        f"The {name} carries {e.carry:.1f} times this load."
+        if value >= GOOD
+        else f"The {name} carries only {e.carry:.1f} times this load: a touch pulls it under."
+    )
+    return Criterion("carry", value, text)
+
+
+def judge(evaluation: Evaluation, situation: Situation) -> tuple[tuple[Criterion, ...], float]:
+    """Return every criterion and the score: their product, the zone share to the power of ``ZONE_WEIGHT``."""
+    criteria = [
+        _zone(evaluation),
+        _bed(evaluation, situation),
+        _pace(evaluation),
+        _hold(evaluation, situation),
+        _reach(evaluation, situation),
+        _wind(evaluation, situation),
+        _stealth(evaluation, situation),
+        _take(evaluation, situation),
+        _level(evaluation, situation),
+        _casting(evaluation, situation),
+    ]
+    criteria.append(_rules(evaluation, situation))
+    carry, fly = _carry(evaluation), _fly(evaluation, situation)
+    if carry is not None:
+        criteria.insert(1, carry)
+    if fly is not None:
+        criteria.insert(-1, fly)
+    score = 1.0
+    for criterion in criteria:
+        score *= criterion.value ** (ZONE_WEIGHT if criterion.name == "zone" else 1.0)
+    return tuple(criteria), score

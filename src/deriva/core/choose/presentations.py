@@ -1,0 +1,134 @@
+"""Other ways to show a nymph, where they win: how each is fished, and why here. All of it common practice, no source."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from deriva.core.model.quantity import qty
+from deriva.core.model.rig import RigKind
+from deriva.core.model.situation import Situation
+from deriva.core.water.warmth import CHASES_C
+
+
+@dataclass(frozen=True, slots=True)
+class Presentation:
+    """A way to fish, with which rig, how, and why here."""
+
+    name: str
+    rig: RigKind
+    how: str
+    why: str
+
+
+Judge = Callable[[Situation], str | None]
+"""Says why a presentation wins in a situation, or None where it does not."""
+
+
+def _short_line(s: Situation) -> str | None:
+    water = s.water
+    near = s.place.distance_m <= 5.0 and water.depth_m <= 1.0
+    if near and water.surface_speed_m_s >= 0.7 and water.kind in ("pocket", "pool_head", "riffle", "run"):
+        return f"fast broken water at {qty(s.place.distance_m, 'm', 1)}: a tight short line feels the take before it is over"
+    return None
+
+
+def _inverted(s: Situation) -> str | None:
+    if s.water.undertow:
+        return "the bottom outruns the top: with the tip still the flies pass under it at their own pace"
+    if (
+        s.water.kind in ("seam", "drop_off")
+        and s.place.distance_m <= 7.0
+        and s.water.surface_speed_m_s >= 0.3
+    ):
+        return "fish hold on an edge: a tip that stops lets the flies come on and rise before them"
+    return None
+
+
+def _lifted(s: Situation) -> str | None:
+    if s.water.surface_speed_m_s <= 0.15 or s.water.kind == "eddy":
+        return f"at {qty(s.water.surface_speed_m_s, 'm/s')} nothing moves the fly but you"
+    return None
+
+
+def _floated_sighter(s: Situation) -> str | None:
+    if 7.0 < s.place.distance_m <= 11.0 and s.water.surface_speed_m_s <= 0.7:
+        return f"at {qty(s.place.distance_m, 'm', 1)} there is more line out than a tip holds off the water"
+    if s.place.wind_m_s >= 5.0 and s.place.distance_m <= 11.0:
+        return f"wind of {qty(s.place.wind_m_s, 'm/s air', 0)} takes a hanging sighter; its end in the water anchors it"
+    return None
+
+
+def _two_dries(s: Situation) -> str | None:
+    if s.fish.level == "surface" and s.rules.max_flies >= 2 and s.water.surface_speed_m_s <= 0.9:
+        return "fish take at the top: the large one marks where the small one is, and any rise beside it is struck"
+    return None
+
+
+def _pupa_under_dry(s: Situation) -> str | None:
+    if s.fish.rises == "no_bubbles" and s.rules.max_flies >= 2:
+        return "rises that leave no bubble are to food just under the surface"
+    return None
+
+
+def _downstream_bugs(s: Situation) -> str | None:
+    high = s.water.flow_class in ("above_normal", "much_above_normal")
+    if high and s.water.clarity_m < 0.6 and s.rules.added_weight:
+        return "in a coloured spate fish lie close in and the flies must stay where they cannot see far"
+    return None
+
+
+def _upstream_light(s: Situation) -> str | None:
+    water = s.water
+    if water.clarity_m >= 2.0 and water.depth_m <= 0.7 and 0.15 <= water.surface_speed_m_s <= 0.7:
+        return f"clear water {qty(water.depth_m, 'm')} deep: nothing heavy may land near them, and you stay behind them"
+    return None
+
+
+def _jigged(s: Situation) -> str | None:
+    water = s.water
+    deep = water.depth_m >= 0.9 and water.kind in ("pocket", "pool_head", "undercut", "drop_off")
+    if deep and CHASES_C[0] <= water.temperature_c < CHASES_C[1]:
+        return (
+            f"a hole of {qty(water.depth_m, 'm')} may hold one large fish that does not leave it for a nymph"
+        )
+    return None
+
+
+WAYS: tuple[tuple[str, RigKind, str, Judge], ...] = (
+    (
+        "Short line, led", "euro",
+        "One heavy nymph under the tip; lead it a little faster than the current, and lift at every stop.", _short_line,
+    ),
+    ("Inverted drift", "euro", "Hold the tip still over them and let the sighter pass under it.", _inverted),
+    ("Lifted nymph", "euro", "Let it sink, then raise it a few centimetres, and again: they take on the lift.", _lifted),
+    (
+        "Sighter on the water", "euro",
+        "Grease the sighter and lay its end on the water; mend it like a fly line.", _floated_sighter,
+    ),
+    ("Two dries", "dry_dropper", "The small dry 15 to 40 cm behind the large; no nymph.", _two_dries),
+    (
+        "Pupa under the dry", "dry_dropper",
+        "A soft-hackle pupa 30 to 45 cm under the dry: three drifts of it before anything else.", _pupa_under_dry,
+    ),
+    (
+        "Weighted bugs, downstream", "indicator",
+        "Weight on the leader, cast down and across, and let the flies trundle round into the soft edge.", _downstream_bugs,
+    ),
+    (
+        "Light nymphs, upstream", "euro",
+        "Unweighted or 2.0 mm, straight up on a greased line tip; strip at the pace of the current.", _upstream_light,
+    ),
+    (
+        "Small streamer, jigged", "euro",
+        "First cast jigged through the hole, the next dead-drifted through the same.", _jigged,
+    ),
+)  # fmt: skip
+
+
+def presentations(situation: Situation) -> tuple[Presentation, ...]:
+    """Return the presentations that win in a situation, with the reason."""
+    found = []
+    for name, rig, how, judge in WAYS:
+        why = judge(situation)
+        if why is not None:
+            found.append(Presentation(name, rig, how, why[0].upper() + why[1:] + "."))
+    return tuple(found)

@@ -1,0 +1,140 @@
+"""From a situation to the three rigs, ranked, each set by computation and with its reasons."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from deriva.core.choose.candidates import candidates
+from deriva.core.choose.criteria import judge
+from deriva.core.choose.evaluate import evaluate
+from deriva.core.choose.judge import Judged, Reason, judge_rig, unusable
+from deriva.core.choose.zone import strike_zone
+from deriva.core.drift.steady import steady_drift
+from deriva.core.errors import NotConverged
+from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.situation import Situation
+from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.parts import CARRY_MARGIN, DROPPER_SPACING_M, floats, tip_pace, tippet_x, weight_n
+from deriva.core.tackle.beads import LADDER_MM
+
+LEAST_WEIGHT = 0.02
+"""What a step up the bead ladder must gain in score to be worth it over fish a metre down, more over higher and less over
+deeper ones: no heavier than needed, since a heavy fly lands hard over their heads (common practice, no source)."""
+
+FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 6.0, 0.5, 1.0
+"""Steps of the bead ladder that tippet a size finer, a metre less between two flies than usual, a tip off its plumb pace
+and a float a size larger than needed are reckoned at (common practice, no source)."""
+
+UNUSABLE = 0.005
+CLEARLY_BETTER = 0.08
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """The three rigs, best first."""
+
+    ranked: tuple[Judged, ...]
+
+
+def price(rig: Rig, situation: Situation) -> float:
+    """Return what a rig must gain in score to be worth it: for weight, finer tippet, flies closer than usual, a tip that
+    does not leave the line plumb, a float larger than needed.
+    """
+    steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM) + 2.0 * rig.shot_g
+    heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
+    steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))
+    if rig.dropper_spacing_m is not None:
+        steps += CLOSER_STEPS_PER_M * max(0.0, DROPPER_SPACING_M - rig.dropper_spacing_m)
+    if rig.float_ is None:
+        steps += PACE_STEPS * (rig.tip_pace != tip_pace(situation))
+    else:
+        need = CARRY_MARGIN * weight_n(rig.point, rig.dropper, rig.shot_g)
+        steps += FLOAT_STEPS * sum(
+            need <= f.carries_n < rig.float_.carries_n for f in floats(situation, rig.kind)
+        )
+    water = situation.water
+    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
+    return steps * LEAST_WEIGHT / (water.depth_m - zone.low_m)
+
+
+Search = Callable[[RigKind, Situation], Sequence[Rig]]
+"""Finds the rigs of a kind that are worth a close look in a situation. :func:`coarse` needs nothing but Python; the sweep over
+thousands of settings (:func:`deriva.core.choose.sweep.wide`) is compiled, and is the server's."""
+
+
+def coarse(kind: RigKind, situation: Situation) -> Sequence[Rig]:
+    """Return every rig of a coarse choice: what can be looked at closely on a phone."""
+    return list(candidates(situation, kind, fine=False))
+
+
+def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
+    """Return the best rig of one kind, or say why there is none."""
+    if kind == "dry_dropper" and situation.rules.max_flies < 2:
+        return unusable(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
+    best: tuple[tuple[float, float], Rig] | None = None
+    for rig in search(kind, situation):
+        try:
+            if steady_drift(assemble(rig, situation.water.column())).grounded:
+                continue  # nobody sets a rig to lie on the bed; most of the work is spared here
+            evaluation = evaluate(rig, situation)
+        except NotConverged:
+            continue  # a rig that cannot be worked out is none to advise
+        _, score = judge(evaluation, situation)
+        usable = score - price(rig, situation) if score >= UNUSABLE else -1.0
+        worth = (usable, evaluation.zone_share)
+        if best is None or worth > best[0]:
+            best = (worth, rig)
+    if best is None:
+        if situation.box is not None and not situation.box.weighted:
+            return unusable(kind, situation, "No weighted fly in the box: add one, or look beyond the box.")
+        if kind != "euro" and not floats(situation, kind):
+            return unusable(
+                kind, situation, "No float in the box that could be seen here: a larger one is needed."
+            )
+        return unusable(kind, situation, "Nothing in the box carries such a fly at this depth.")
+    judged = judge_rig(best[1], situation)
+    if judged.score < UNUSABLE:
+        worst = min(judged.criteria, key=lambda c: c.value)
+        return unusable(kind, situation, worst.text)
+    return judged
+
+
+def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
+    """Keep the reasons that tell this rig from the others, strongest first, for before against."""
+    if judged.evaluation is None:
+        return judged.reasons
+    rest = [{c.name: c.value for c in other.criteria} for other in others if other.criteria]
+    kept: list[tuple[float, Reason]] = []
+    for criterion, reason in zip(judged.criteria, judged.reasons, strict=True):
+        theirs = [values.get(criterion.name, 1.0) for values in rest]
+        gain = max((criterion.value - v for v in theirs), default=0.0)
+        if criterion.name in ("zone", "carry"):
+            kept.append((0.5 + gain, reason))
+        elif reason.speaks_for and gain >= CLEARLY_BETTER:
+            kept.append((gain, reason))
+        elif not reason.speaks_for:
+            kept.append((1.0 - criterion.value, reason))
+    kept.sort(key=lambda pair: (not pair[1].speaks_for, -pair[0]))
+    return tuple(reason for _, reason in kept)
+
+
+def _loses_on(judged: Judged, best: Judged) -> str | None:
+    """Return the criterion whose value falls furthest below the best rig's."""
+    theirs = {c.name: c.value for c in best.criteria}
+    behind = {c.name: theirs.get(c.name, 1.0) - c.value for c in judged.criteria}
+    worst = max(behind, key=behind.__getitem__, default=None)
+    return worst if worst is not None and behind[worst] > 0.0 else None
+
+
+def advise(situation: Situation, search: Search) -> Advice:
+    """Return the three rigs ranked for a situation, each the best that a search finds."""
+    judged = sorted((_best(kind, situation, search) for kind in RIG_KINDS), key=lambda j: -j.score)
+    best = judged[0]
+    ranked = tuple(
+        replace(
+            one,
+            reasons=_contrast(one, [other for other in judged if other is not one]),
+            loses_on=None if one is best else _loses_on(one, best),
+        )
+        for one in judged
+    )
+    return Advice(ranked=ranked)

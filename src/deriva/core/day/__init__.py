@@ -1,0 +1,1 @@
+"""The day: hours, lies, sky, and what the river does."""

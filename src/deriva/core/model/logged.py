@@ -1,0 +1,42 @@
+"""A drift as it is logged, and what is noted of a fish."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from deriva.core.check import Checked
+from deriva.core.model.rig import Rig
+from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M
+
+Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
+Pace = Literal["slower", "same", "faster"]
+"""Float or sighter against the bubbles."""
+
+Phase = Literal["drop", "drift", "swing"]
+"""When a fish took."""
+
+FlyOnRig = Literal["point", "dropper", "dry"]
+LengthHow = Literal["eye", "measured", "none"]
+Condition = Literal["strong", "tired", "hurt"]
+
+
+@dataclass(frozen=True, slots=True)
+class Fished(Checked):
+    """A drift as it comes in: depth and bead as set, how it ended, the pace if it was seen; of a fish, which fly and when."""
+
+    depth_setting_m: Annotated[float, DEPTH_SETTING_M]
+    point_bead_mm: Annotated[float, BEAD_MM]
+    outcome: Outcome
+    pace: Pace | None = None
+    fly: FlyOnRig | None = None
+    phase: Phase | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class LoggedDrift:
+    """The same with the whole rig that was on."""
+
+    rig: Rig
+    outcome: Outcome
+    pace: Pace | None = None
+    fly: FlyOnRig | None = None
+    phase: Phase | None = None

@@ -1,0 +1,88 @@
+"""The water of a lie, as it was read, with what is not known of it."""
+
+import math
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from deriva.core.check import Checked
+from deriva.core.model.column import Column
+from deriva.core.ranges import CLARITY_M, DEPTH_M, DEPTH_SD_M, SPEED_SD_M_S, SURFACE_SPEED_M_S, TEMPERATURE_C
+from deriva.core.water.flow import FlowClass
+from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface, profile_over
+
+WaterKind = Literal[
+    "riffle", "run", "pool_head", "pool", "tail_out", "glide", "pocket", "seam", "eddy", "drop_off", "undercut",
+    "weed_channel", "bank_edge",
+]  # fmt: skip
+
+
+SPEED_SD_SHARE = 0.1
+"""Spread of a surface speed, as a share of it, where none is given (common practice, no source)."""
+
+
+DEPTH_SD_SHARE = 0.2
+"""Spread of a depth judged by eye, as a share of it, where none is given (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Water(Checked):
+    """The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the speed."""
+
+    depth_m: Annotated[float, DEPTH_M]
+    surface_speed_m_s: Annotated[float, SURFACE_SPEED_M_S]
+    kind: WaterKind = "run"
+    depth_sd_m: Annotated[float, DEPTH_SD_M] | None = None
+    bed: BedKind = "gravel"
+    clarity_m: Annotated[float, CLARITY_M] = 1.5
+    temperature_c: Annotated[float, TEMPERATURE_C] = 11.0
+    flow_class: FlowClass = "normal"
+    undertow: bool = False
+    speed_sd_m_s: Annotated[float, SPEED_SD_M_S] | None = None
+
+    @property
+    def spread_m(self) -> float:
+        """Standard deviation of the depth, m."""
+        return DEPTH_SD_SHARE * self.depth_m if self.depth_sd_m is None else self.depth_sd_m
+
+    def column(self, depth_m: float | None = None, surface_speed_m_s: float | None = None) -> Column:
+        """Return the column at a depth and speed (default: those believed), stones no larger than fit in it."""
+        depth = self.depth_m if depth_m is None else depth_m
+        ks = min(BED_KS[self.bed], depth / 2.0)
+        return Column(
+            depth_m=depth,
+            surface_speed_m_s=self.surface_speed_m_s if surface_speed_m_s is None else surface_speed_m_s,
+            bed_ks_m=ks,
+            temperature_c=self.temperature_c,
+            profile="undertow" if self.undertow else profile_over(depth_m=depth, bed_ks_m=ks),
+        )
+
+    @property
+    def mean_speed_m_s(self) -> float:
+        """Mean speed over the depth, m/s."""
+        column = self.column()
+        return self.surface_speed_m_s * mean_to_surface(
+            depth_m=column.depth_m, bed_ks_m=column.bed_ks_m, profile=column.profile
+        )
+
+    def depths(self) -> tuple[float, ...]:
+        """Return five equally likely depths: the 10th to 90th percentiles of a log-normal belief about the median."""
+        sigma = math.sqrt(math.log1p((self.spread_m / self.depth_m) ** 2))
+        return tuple(DEPTH_M.clamp(self.depth_m * math.exp(sigma * z)) for z in DECILE_Z)
+
+    def speeds(self) -> tuple[float, ...]:
+        """Return a surface speed for each of :meth:`depths`: the same five quantiles, in an order that follows neither
+        deep nor shallow, so that the five pairs stand for what is not known of both.
+        """
+        sd = SPEED_SD_SHARE * self.surface_speed_m_s if self.speed_sd_m_s is None else self.speed_sd_m_s
+        sigma = math.sqrt(math.log1p((sd / self.surface_speed_m_s) ** 2))
+        return tuple(
+            SURFACE_SPEED_M_S.clamp(self.surface_speed_m_s * math.exp(sigma * DECILE_Z[k]))
+            for k in SPEED_ORDER
+        )
+
+
+SPEED_ORDER = (3, 0, 2, 4, 1)
+
+
+DECILE_Z = (-1.2815516, -0.5244005, 0.0, 0.5244005, 1.2815516)
+"""Standard normal quantiles at 10, 30, 50, 70 and 90 %."""

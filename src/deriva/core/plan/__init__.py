@@ -1,1 +1,0 @@
-"""The wide look over thousands of settings: compiled, on the server alone."""

@@ -1,0 +1,101 @@
+"""An advice, a judged rig and a coaching, as they go over the wire. Sentences keep their marked quantities."""
+
+import math
+
+from deriva.core.choose.criteria import ZONE_WEIGHT
+from deriva.core.choose.evaluate import Evaluation
+from deriva.core.choose.judge import Judged
+from deriva.core.coach.ask import written
+from deriva.core.coach.next import Coaching
+from deriva.core.model.quantity import plain
+from deriva.core.model.rig import NAMES
+from deriva.core.model.setup import Setup
+from deriva.core.model.situation import Situation
+from deriva.core.rigs.limits import limits
+from deriva.core.say.picture import picture
+from deriva.core.say.why import explain
+from deriva.service.schemas.advise import AdviceOut, LimitsOut, NumbersOut, RankedOut, ReasonOut, ThumbOut
+from deriva.service.schemas.coach import CoachOut
+from deriva.service.usecases.rigging import Ranking
+
+
+def _numbers(e: Evaluation) -> NumbersOut:
+    return NumbersOut(
+        fly_depth_m=e.steady.body_depth_m[0],
+        pace=e.steady.top_speed_ratio,
+        lean_deg=e.steady.top_angle_deg,
+        time_to_zone_s=e.time_to_zone_s,
+        hang_chance=e.hang_chance,
+        drift_m=e.drift_m,
+        carry=e.carry if math.isfinite(e.carry) else None,
+        grounded=e.steady.grounded,
+        lifted=e.steady.lifted,
+    )
+
+
+def _limits(situation: Situation) -> LimitsOut:
+    by_hand = limits(situation)
+    line = by_hand.depth_setting_m
+    return LimitsOut(
+        beads_mm=list(by_hand.beads_mm),
+        least_m=line.lo,
+        most_m=line.hi,
+        step_m=by_hand.step_m,
+        heaviest_x=int(by_hand.tippet_x.lo),
+        finest_x=int(by_hand.tippet_x.hi),
+        fastest_pace=by_hand.tip_pace.hi,
+    )
+
+
+def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
+    """Return the wire form of one judged rig."""
+    e = judged.evaluation
+    return RankedOut(
+        rig=judged.kind,
+        name=NAMES[judged.kind],
+        score=judged.score,
+        answer=judged.answer,
+        zone_share=e.zone_share if e else 0.0,
+        zone_share_low=e.zone_share_low if e else 0.0,
+        zone_share_high=e.zone_share_high if e else 0.0,
+        reasons=[ReasonOut(for_=reason.speaks_for, text=reason.text) for reason in judged.reasons],
+        warnings=list(judged.warnings),
+        criteria=list(judged.criteria),
+        loses_on=judged.loses_on,
+        setup=Setup.of(e.rig, lead_m=e.lead_m) if e else None,
+        numbers=_numbers(e) if e else None,
+        picture=picture(e) if e else None,
+        why=list(explain(e, situation)) if e else [],
+        rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=judged.thumb_note),
+        limits=_limits(situation),
+        zone_weight=ZONE_WEIGHT,
+    )
+
+
+def advice_out(found: Ranking) -> AdviceOut:
+    """Return the wire form of an advice."""
+    ranked = [ranked_out(judged, found.situation) for judged in found.advice.ranked]
+    return AdviceOut(
+        ranked=ranked,
+        cautions=[one.text for one in found.cautions],
+        heed=list(found.cautions),
+        rule_of_thumb=ranked[0].rule_of_thumb,
+        presentations=list(found.presentations),
+        relax=list(found.relax),
+    )
+
+
+def coach_out(done: Coaching) -> CoachOut:
+    """Return the wire form of a coaching."""
+    return CoachOut.model_validate(written(done))
+
+
+def plain_json(value: object) -> object:
+    """Return JSON-like data with the marks taken off every sentence, for readers without units to choose."""
+    if isinstance(value, str):
+        return plain(value)
+    if isinstance(value, list | tuple):
+        return [plain_json(item) for item in value]
+    if isinstance(value, dict):
+        return {key: plain_json(item) for key, item in value.items()}
+    return value

@@ -1,0 +1,225 @@
+"""The least change that is worth it, two rigs compared over all waters, and the build of one to tie."""
+
+from dataclasses import replace
+
+import pytest
+
+from deriva.core.choose.change import CYCLE_S, WORTH_DRIFTS, Change, changes
+from deriva.core.choose.compare import better_over, turning_depth, zone_map
+from deriva.core.choose.evaluate import evaluate
+from deriva.core.choose.presentations import WAYS, presentations
+from deriva.core.choose.schools import DISAGREEMENTS
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
+from deriva.core.model.quantity import plain
+from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.situation import Fish, Place, Rules, School, Situation
+from deriva.core.model.water import Water
+from deriva.core.read import read_noun
+from deriva.core.rigs.build import KNOT_M, breaking_load, build
+from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN
+
+
+def best(kind: RigKind, situation: Situation) -> Rig:
+    judged = next(one for one in advise(situation, wide).ranked if one.kind == kind)
+    assert judged.evaluation is not None
+    return judged.evaluation.rig
+
+
+def too_short(rig: Rig, share: float = 0.7) -> Rig:
+    one = replace(rig, dropper=None, dropper_spacing_m=None, dropper_tag_m=0.0)
+    return replace(one, depth_setting_m=round(share * rig.depth_setting_m, 2))
+
+
+@pytest.mark.parametrize(
+    ("kind", "words"), [("indicator", "Slide the float up"), ("euro", "Lengthen the tippet")]
+)
+def test_change__depth_comes_before_weight(kind: RigKind, words: str) -> None:
+    """Change depth first, then weight, then fly, then water (common practice, no source)."""
+    found = changes(too_short(best(kind, RUN)), RUN, wide)
+    assert found.advised is not None
+    assert found.advised.kind == "depth"
+    assert words in found.advised.words
+    assert found.advised.judged.score > found.now.score
+
+
+@pytest.mark.parametrize("situation", [POCKETS, FAR_POOL, CLEAR_FLAT, RUN])
+def test_change__the_advised_rig_is_left_alone(situation: Situation) -> None:
+    winner = advise(situation, wide).ranked[0]
+    assert winner.evaluation is not None
+    found = changes(winner.evaluation.rig, situation, wide)
+    assert found.advised is None or found.advised.gain < 0.06, found.advised
+    if found.advised is None:
+        assert "Leave it" in found.reason
+
+
+def test_change__another_rig_where_this_one_cannot_do_it() -> None:
+    found = changes(best("euro", RUN), replace(RUN, place=Place(12.0)), wide)
+    assert found.advised is not None
+    assert found.advised.kind == "rig"
+    assert found.advised.rig.kind == "indicator"
+
+
+def test_changes__are_sorted_by_cost_and_reckoned_as_they_say() -> None:
+    found = changes(too_short(best("indicator", RUN)), RUN, wide, drifts=12)
+    assert found.options
+    assert [one.seconds for one in found.options] == sorted(one.seconds for one in found.options)
+    for one in found.options:
+        assert one.gain == pytest.approx(one.judged.score - found.now.score)
+        left = max(0.0, 12 - one.seconds / CYCLE_S)
+        assert one.worth == pytest.approx(one.judged.score * left - found.now.score * 12)
+        assert one.words.endswith(".")
+    worthwhile = [one for one in found.options if one.worth >= WORTH_DRIFTS]
+    assert found.advised in worthwhile
+    cheaper = [one for one in worthwhile if found.advised and one.seconds < found.advised.seconds]
+    assert all(one.worth < 0.7 * max(w.worth for w in worthwhile) for one in cheaper)
+
+
+def test_change__with_one_drift_left_nothing_is_worth_a_knot() -> None:
+    found = changes(too_short(best("euro", RUN), 0.85), RUN, wide, drifts=1)
+    assert found.advised is None
+
+
+def parts_changed(rig: Rig, change: Change) -> set[str]:
+    after = change.rig
+    return {
+        name
+        for name, was, now in (
+            ("bead", rig.point.bead_mm, after.point.bead_mm),
+            ("flies", rig.dropper is None, after.dropper is None),
+            ("tippet", rig.tippet_x, after.tippet_x),
+            ("shot", rig.shot_g, after.shot_g),
+        )
+        if was != now
+    }
+
+
+def test_change__each_touches_one_part_and_the_line() -> None:
+    rig = too_short(best("indicator", FAR_POOL), 0.6)
+    for one in changes(rig, FAR_POOL, wide).options:
+        if one.kind == "rig":
+            continue
+        assert parts_changed(rig, one) == (set() if one.kind == "depth" else {one.kind})
+
+
+def test_map__is_the_share_of_each_water_and_none_of_it_is_made_up() -> None:
+    rig = best("indicator", RUN)
+    here = zone_map(rig, RUN)
+    assert (len(here.depths_m), len(here.speeds_m_s)) == (12, 15)
+    assert here.depths_m[0] == 0.3
+    assert here.depths_m[-1] == 2.5
+    assert all(len(row) == 15 for row in here.shares)
+    assert all(share is None or 0.0 <= share <= 1.0 for row in here.shares for share in row)
+    # a sure lie of that depth and speed promises the same
+    d, s = 4, 6
+    sure = replace(
+        RUN,
+        water=replace(
+            RUN.water,
+            depth_m=here.depths_m[d],
+            surface_speed_m_s=here.speeds_m_s[s],
+            depth_sd_m=0.0,
+            speed_sd_m_s=0.0,
+        ),
+    )
+    assert evaluate(rig, sure).zone_share == pytest.approx(here.shares[d][s], abs=1e-6)
+
+
+def test_map__a_longer_line_is_better_where_it_is_deeper() -> None:
+    short = best("indicator", RUN)
+    long = replace(short, depth_setting_m=round(1.5 * short.depth_setting_m, 2))
+    a, b = zone_map(short, RUN), zone_map(long, RUN)
+    turns = turning_depth(a, b, speed_m_s=0.75)
+    assert turns is not None
+    assert 0.3 < turns < 2.2
+    deep = [(x or 0.0, y or 0.0) for x, y in zip(a.shares[-1], b.shares[-1], strict=True)]
+    assert all(y >= x - 1e-9 for x, y in deep)
+    first, second = better_over(a, b)
+    assert first > 0.05
+    assert second > 0.2
+    assert better_over(a, a) == (0.0, 0.0)
+    assert turning_depth(a, a, speed_m_s=0.5) is None
+
+
+@pytest.mark.parametrize("kind", RIG_KINDS)
+@pytest.mark.parametrize(
+    "school", [School(), School(heavy="first"), School(weight="shot"), School(tied="line")]
+)
+def test_build__adds_up_to_the_rig(kind: RigKind, school: School) -> None:
+    situation = replace(RUN, rules=Rules(max_flies=3), school=school)
+    rig = best(kind, situation)
+    made = build(rig)
+    names = [one.name for one in made.sections]
+    below = [one for one in made.sections if "tippet" in one.name]
+    assert sum(one.length_m for one in below) == pytest.approx(rig.depth_setting_m)
+    assert ("tag" in names) == (rig.dropper_tag_m > 0.0)
+    assert ("sighter" in names) == (kind == "euro")
+    assert made.length_m > 2.0 + rig.depth_setting_m
+    for one in made.sections:
+        assert one.cut_m >= one.length_m + KNOT_M - 0.006
+        assert one.breaks_at_n == pytest.approx(breaking_load(diameter_m=one.diameter_m))
+    tied = [one.part for one in made.tied]
+    assert tied[-1] == "point"
+    assert ("shot" in tied) == (rig.shot_g > 0.0)
+    places = [one.above_point_m for one in made.tied]
+    assert places == sorted(places, reverse=True)
+    leader = made.sections[0]
+    if kind != "euro":
+        assert leader.diameter_m >= below[0].diameter_m
+    if kind == "indicator":
+        assert leader.diameter_m > below[0].diameter_m  # a snag costs the flies and not the float
+
+
+def test_strength__of_5x_is_what_spools_say() -> None:
+    """Spools of 5X are sold at 1.5 to 2.3 kg (common practice, no source)."""
+    assert 1.5 < breaking_load(diameter_m=0.1524e-3) / 9.81 < 2.3
+
+
+def test_colour__goes_by_what_it_is_seen_against() -> None:
+    rig = best("indicator", RUN)
+    said = {build(rig, background=against).colour for against in ("dark", "glare", "shy")}
+    assert len(said) == 3
+    assert "Thin line" in build(best("euro", RUN), leader_school="line").notes[0]
+
+
+WINS = {
+    "Short line, led": POCKETS,
+    "Inverted drift": Situation(Water(1.2, 0.6, "seam", 0.2, "gravel", 1.5, 11.0), Place(6.0)),
+    "Lifted nymph": Situation(Water(1.2, 0.1, "pool", 0.2, "sand", 1.5, 11.0), Place(7.0)),
+    "Sighter on the water": Situation(Water(1.0, 0.4, "glide", 0.2, "gravel", 1.5, 11.0), Place(9.0)),
+    "Two dries": replace(CLEAR_FLAT, fish=Fish("surface")),
+    "Pupa under the dry": replace(CLEAR_FLAT, fish=Fish(rises="no_bubbles")),
+    "Weighted bugs, downstream": Situation(
+        Water(0.9, 0.6, "bank_edge", 0.2, "gravel", 0.3, 9.0, "much_above_normal"), Place(4.0)
+    ),
+    "Light nymphs, upstream": CLEAR_FLAT,
+    "Small streamer, jigged": Situation(Water(1.4, 0.7, "pool_head", 0.3, "cobble", 1.2, 11.0), Place(6.0)),
+}
+
+
+@pytest.mark.parametrize("name", [way[0] for way in WAYS])
+def test_presentation__is_offered_where_it_wins_with_a_reason(name: str) -> None:
+    here = next(one for one in presentations(WINS[name]) if one.name == name)
+    assert plain(here.why)[0].isupper()
+    assert here.why.endswith(".")
+    elsewhere = [
+        other for other, situation in WINS.items() if name not in {p.name for p in presentations(situation)}
+    ]
+    assert len(elsewhere) >= 5  # it is not offered everywhere
+
+
+def test_presentations__keep_to_the_rules() -> None:
+    one_fly = replace(WINS["Two dries"], rules=Rules(max_flies=1))
+    assert "Two dries" not in {p.name for p in presentations(one_fly)}
+    no_weight = replace(WINS["Weighted bugs, downstream"], rules=Rules(added_weight=False))
+    assert "Weighted bugs, downstream" not in {p.name for p in presentations(no_weight)}
+
+
+def test_schools__every_side_is_a_value_the_setting_takes_and_the_first_is_the_default() -> None:
+    for one in DISAGREEMENTS:
+        assert one.sides[0].value == getattr(School(), one.question)
+        for side in one.sides:
+            taken = read_noun(School, {one.question: side.value})
+            assert getattr(taken, one.question) == side.value
+            assert side.belief.endswith(".")
+    assert {one.question for one in DISAGREEMENTS} == set(School.__dataclass_fields__)

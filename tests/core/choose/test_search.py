@@ -1,0 +1,249 @@
+"""Truth: what the trade says of each water (common practice, no source), the rules of the beat, and consistency."""
+
+import math
+import re
+from dataclasses import replace
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from deriva.core.choose.evaluate import evaluate, fishable_m
+from deriva.core.choose.judge import Judged, judge_rig
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
+from deriva.core.errors import Impossible
+from deriva.core.model.quantity import plain
+from deriva.core.model.rig import RIG_KINDS, RigKind
+from deriva.core.model.situation import Box, Fish, Place, Rules, School, Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
+from deriva.core.rigs.resolve import resolve
+from deriva.core.say.why import explain
+from deriva.core.tackle.floats import DRIES
+from deriva.core.water.profile import BedKind
+from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN, SITUATIONS, at_distance
+
+
+def of(kind: RigKind, situation: Situation) -> Judged:
+    return next(judged for judged in advise(situation, wide).ranked if judged.kind == kind)
+
+
+def tuning_of(judged: Judged) -> Tuning:
+    assert judged.evaluation is not None
+    return Tuning.of(judged.evaluation.rig)
+
+
+def said(judged: Judged, *, speaks_for: bool) -> str:
+    return " ".join(plain(r.text) for r in judged.reasons if r.speaks_for is speaks_for)
+
+
+def test_three_waters__three_rigs_for_reasons_of_the_trade() -> None:
+    """Tight line: fast, broken, near. Float: distance, wind, deep, no wading. Dry-dropper: clear flats, two levels."""
+    pockets, pool, flat = (advise(situation, wide).ranked for situation in (POCKETS, FAR_POOL, CLEAR_FLAT))
+    assert [ranked[0].kind for ranked in (pockets, pool, flat)] == ["euro", "indicator", "dry_dropper"]
+    assert "do not touch it" in said(pockets[0], speaks_for=True)
+    assert "Swirling currents" in said(pockets[-1], speaks_for=False)
+    assert "out of the wind" in said(pool[0], speaks_for=True)
+    assert "out of reach of a tight line" in said(pool[-1], speaks_for=False)
+    assert "more than one level" in said(flat[0], speaks_for=True)
+
+
+@given(SITUATIONS)
+@settings(max_examples=25)
+def test_advice__holds_for_any_water(situation: Situation) -> None:
+    advice = advise(situation, wide)
+    assert {judged.kind for judged in advice.ranked} == set(RIG_KINDS)
+    scores = [judged.score for judged in advice.ranked]
+    assert scores == sorted(scores, reverse=True)
+    for judged in advice.ranked:
+        assert judged.reasons
+        if judged.evaluation is None:
+            assert judged.score == 0.0
+            assert judged.warnings
+            continue
+        e, rules = judged.evaluation, situation.rules
+        assert e.rig.flies <= rules.max_flies
+        assert rules.added_weight or e.rig.shot_g == 0.0
+        assert not e.steady.grounded
+        assert e.carry >= 0.9
+        assert 0.0 <= e.zone_share_low <= e.zone_share + 1e-9 <= e.zone_share_high + 2e-9 <= 1.0 + 3e-9
+        assert 0.0 <= e.hang_chance <= 1.0
+        assert all(0.0 <= c.value <= 1.0 for c in judged.criteria)
+        product = math.prod(c.value ** (0.8 if c.name == "zone" else 1.0) for c in judged.criteria)
+        assert judged.score == pytest.approx(product)
+
+
+@pytest.mark.parametrize("depth", [0.05, 0.2, 4.0])
+@pytest.mark.parametrize("speed", [0.01, 0.5, 4.0])
+@pytest.mark.parametrize("bed", ["sand", "boulder"])
+def test_edges__of_what_may_come_in_still_get_an_answer(depth: float, speed: float, bed: BedKind) -> None:
+    for undertow in (False, True):
+        water = Water(depth, speed, bed=bed, depth_sd_m=0.5 * depth, undertow=undertow)
+        advice = advise(Situation(water, Place(3.0), rules=Rules(max_flies=3)), wide)
+        assert len(advice.ranked) == 3
+        assert all(judged.reasons for judged in advice.ranked)
+
+
+@given(SITUATIONS)
+@settings(max_examples=15)
+def test_texts__mark_every_quantity_once_and_read_as_sentences(situation: Situation) -> None:
+    for judged in advise(situation, wide).ranked:
+        texts = [r.text for r in judged.reasons] + [judged.answer, judged.thumb_note, *judged.warnings]
+        if judged.evaluation is not None:
+            for why in explain(judged.evaluation, situation):
+                texts += [*why.inputs, why.how, why.source, why.change]
+        for text in texts:
+            assert text.count("⟦") == text.count("⟧")
+            assert not re.search(r"(?<![⟦\d.])\d+\.\d+ (m|s|mm|g|m/s)\b", text), text
+            assert "⟦" not in plain(text)
+            assert " air" not in plain(text)
+            assert "nan" not in text and "inf " not in text
+
+
+@pytest.mark.parametrize(
+    "school", [School(), School(heavy="first"), School(weight="shot"), School(flies="one")]
+)
+@pytest.mark.parametrize("situation", [RUN, FAR_POOL])
+def test_tuning__the_advised_setting_is_the_advised_rig(situation: Situation, school: School) -> None:
+    mine = replace(situation, school=school)
+    for judged in advise(mine, wide).ranked:
+        if judged.evaluation is not None:
+            again = resolve(tuning_of(judged), mine)
+            assert again == judged.evaluation.rig
+            assert judge_rig(again, mine).score == judged.score
+
+
+@pytest.mark.parametrize(("flies", "allowed"), [(1, {"euro", "indicator"}), (2, set(RIG_KINDS))])
+def test_rules__bind_the_number_of_flies(flies: int, allowed: set[str]) -> None:
+    """A dry-dropper counts as two flies."""
+    ranked = advise(replace(RUN, rules=Rules(max_flies=flies)), wide).ranked
+    assert {j.kind for j in ranked if j.evaluation is not None} == allowed
+    assert all(j.evaluation.rig.flies <= flies for j in ranked if j.evaluation is not None)
+
+
+def test_rules__no_added_weight_means_no_shot() -> None:
+    school = School(weight="shot")
+    free, bound = (
+        of("indicator", replace(RUN, school=school, rules=Rules(added_weight=allowed)))
+        for allowed in (True, False)
+    )
+    assert free.evaluation is not None
+    assert bound.evaluation is not None
+    assert free.evaluation.rig.shot_g > 0.0
+    assert bound.evaluation.rig.shot_g == 0.0
+
+
+def test_reach__a_tight_line_ends_at_eight_to_ten_metres() -> None:
+    scores = [of("euro", at_distance(RUN, d)).score for d in (5.0, 8.0, 9.5, 11.0)]
+    assert scores == sorted(scores, reverse=True)
+    assert scores[0] > 0.3
+    assert scores[-1] == 0.0
+
+
+def test_wind__takes_the_tight_line_first() -> None:
+    calm, gale = (advise(replace(RUN, place=Place(6.0, wind_m_s=w)), wide).ranked for w in (1.0, 9.0))
+    assert calm[0].kind == "euro"
+    assert gale[0].kind == "indicator"
+
+
+def test_eddy__a_hung_fly_holds_where_a_tight_line_cannot() -> None:
+    eddy = replace(RUN, water=Water(1.1, 0.15, "eddy", 0.2, "sand", 1.5, 12.0))
+    assert advise(eddy, wide).ranked[-1].kind == "euro"
+    assert "cannot hold" in said(of("euro", eddy), speaks_for=False)
+
+
+def test_deeper_and_faster__wants_more_weight() -> None:
+    def bead(depth: float, speed: float) -> float:
+        judged = of("euro", replace(RUN, water=replace(RUN.water, depth_m=depth, surface_speed_m_s=speed)))
+        assert judged.evaluation is not None
+        return judged.evaluation.rig.point.bead_mm or 0.0
+
+    assert bead(0.5, 0.3) < bead(1.1, 0.75) <= bead(1.6, 1.0)
+
+
+def test_feeding_level__overrides_the_bed() -> None:
+    bed, mid = (of("indicator", replace(RUN, fish=Fish(level))).evaluation for level in ("bottom", "mid"))
+    assert bed is not None
+    assert mid is not None
+    assert mid.rig.depth_setting_m < bed.rig.depth_setting_m
+    assert mid.zone.low_m > 0.0
+
+
+@given(st.floats(0.4, 2.0), st.floats(0.2, 1.2))
+@settings(max_examples=20)
+def test_advised_fly__hangs_clear_of_the_stones_and_goes_with_its_water(depth: float, speed: float) -> None:
+    """No rig may be set to skim the bed faster than the water there: that is drag, and the fly hangs up."""
+    situation = replace(RUN, water=replace(RUN.water, depth_m=depth, surface_speed_m_s=speed))
+    best = advise(situation, wide).ranked[0]
+    assume(best.evaluation is not None)
+    assert best.evaluation is not None
+    assert best.evaluation.fly_pace < 2.2
+    assert best.evaluation.hang_chance < 0.4
+
+
+def test_hang_chance__rises_as_the_rig_is_set_deeper() -> None:
+    judged = of("indicator", RUN)
+    assert judged.evaluation is not None
+    rig = judged.evaluation.rig
+    chances = [
+        evaluate(replace(rig, depth_setting_m=rig.depth_setting_m + more), RUN).hang_chance
+        for more in (-0.2, 0.1, 0.5)
+    ]
+    assert chances == sorted(chances)
+    assert chances[0] < 0.05 < chances[-1]
+
+
+def test_lead__is_time_to_the_zone_at_the_pace_of_the_float_and_the_swing_under_it() -> None:
+    e = of("indicator", RUN).evaluation
+    assert e is not None
+    assert e.time_to_zone_s is not None
+    assert e.lead_m is not None
+    travelled = e.time_to_zone_s * e.steady.top_speed_ratio * RUN.water.surface_speed_m_s
+    assert travelled < e.lead_m < travelled + e.rig.depth_setting_m
+
+
+def test_fishable__line_across_currents_shortens_a_float_s_drift() -> None:
+    glide, pocket = (replace(RUN, water=replace(RUN.water, kind=kind)) for kind in ("glide", "pocket"))
+    assert fishable_m(pocket, "indicator") < fishable_m(glide, "indicator")
+    assert fishable_m(glide, "euro") < fishable_m(glide, "indicator")
+
+
+def test_overload__says_which_bead_or_float_would_do() -> None:
+    dry = DRIES[0].name
+    tuning = Tuning("dry_dropper", 0.8, 4.0, float_=dry)
+    with pytest.raises(
+        Impossible, match=rf"weighs 0\.\d+ g in water and the {dry} carries.*Take a bead up to 2.5 mm or the"
+    ):
+        resolve(tuning, RUN)
+    carried = resolve(replace(tuning, float_=None), RUN)
+    assert carried.float_ is not None
+    assert evaluate(carried, RUN).carry >= 1.0
+
+
+@pytest.mark.parametrize(
+    ("tuning", "field", "words"),
+    [
+        (Tuning("euro", 1.2, 3.0, flies=3), "tuning.flies", "has 1 or 2"),
+        (Tuning("dry_dropper", 0.8, 2.0, flies=3), "tuning.flies", "allow 2"),
+        (Tuning("indicator", 1.0, 3.0, float_="a cork"), "tuning.float", "is not one of: 9 mm float"),
+    ],
+)
+def test_tuning__names_what_is_wrong(tuning: Tuning, field: str, words: str) -> None:
+    with pytest.raises(Impossible, match=words) as caught:
+        resolve(tuning, RUN)
+    assert caught.value.field == field
+
+
+def test_box__limits_and_says_what_is_missing() -> None:
+    small = replace(RUN, box=Box((2.0, 2.5), (9.0,), (DRIES[0].name,)))
+    ranked = advise(small, wide).ranked
+    assert all((j.evaluation.rig.point.bead_mm or 0.0) <= 2.5 for j in ranked if j.evaluation is not None)
+    assert "a larger one is needed" in said(
+        of("indicator", small), speaks_for=False
+    )  # fast water hides a 9 mm float
+    empty = replace(RUN, box=Box((), (), ()))
+    assert all(
+        j.evaluation is None and "No weighted fly" in said(j, speaks_for=False)
+        for j in advise(empty, wide).ranked
+    )

@@ -1,0 +1,29 @@
+"""Regression: what is pinned of sixty seeded situations. A change that is meant to change them takes them anew
+(scripts/pin.py) and says in its message what changed and why.
+"""
+
+import json
+from typing import Any
+
+import pytest
+
+from tests.pinned import PINNED, figures
+from tests.seeded import COUNT
+
+WANT: list[dict[str, Any]] = json.loads(PINNED.read_text())
+
+
+@pytest.mark.parametrize("k", range(COUNT))
+def test_figures__are_those_pinned(k: int) -> None:
+    assert _near(figures(k), WANT[k])
+
+
+def _near(got: Any, want: Any) -> bool:  # noqa: ANN401 - as deep as JSON
+    """Whether two documents are the same, numbers to a few parts in ten thousand: another machine rounds otherwise."""
+    if isinstance(want, dict):
+        return set(got) == set(want) and all(_near(got[name], want[name]) for name in want)
+    if isinstance(want, list):
+        return len(got) == len(want) and all(_near(a, b) for a, b in zip(got, want, strict=True))
+    if isinstance(want, float):
+        return got is not None and bool(got == pytest.approx(want, rel=5e-4, abs=2e-4))
+    return bool(got == want)
