@@ -12,6 +12,7 @@ export function baseOf(lie: Lie, situation: Situation, reading: Reading): Base {
     at: _at,
     depth_sd_m,
     flow_m3_s: _flow,
+    fresh_until: _until,
     surface_speed_m_s,
     speed_error_m_s: error_m_s,
     speed_how,
