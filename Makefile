@@ -74,12 +74,12 @@ $(RUN)/node: web/package-lock.json
 	@touch $@
 
 # The numeric kernels are compiled ahead, so that the first request is not the slow one.
-$(RUN)/kernels: $(PYTHON) $(shell find src/deriva/core -name '*.py')
+$(RUN)/kernels: $(PYTHON) $(shell find src/deriva/core -name '*.py' -o -name '*.csv')
 	@$(BIN)/deriva warm
 	@touch $@
 
 # What runs on the phone: the core's portable modules and the Python that runs them, beside the front end.
-$(RUN)/engine: $(RUN)/node $(PYTHON) scripts/engine.py $(shell find src/deriva/core -name '*.py')
+$(RUN)/engine: $(RUN)/node $(PYTHON) scripts/engine.py $(shell find src/deriva/core -name '*.py' -o -name '*.csv')
 	@$(BIN)/python scripts/engine.py
 	@touch $@
 

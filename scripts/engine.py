@@ -32,11 +32,15 @@ for name, module in sorted(sys.modules.items()):
 
 
 def portable_modules() -> list[str]:
-    """Return the files, under src, that the doors of the phone import."""
+    """Return the files, under src, that the doors of the phone import, and the tables that they read."""
     listed = subprocess.run(
         [sys.executable, "-c", LISTED], capture_output=True, text=True, check=True, cwd=ROOT
     )
-    return [str(Path(line).relative_to(ROOT / "src")) for line in listed.stdout.splitlines()]
+    modules = [str(Path(line).relative_to(ROOT / "src")) for line in listed.stdout.splitlines()]
+    tables = sorted(
+        str(one.relative_to(ROOT / "src")) for one in (ROOT / "src/deriva/core/data").glob("*.csv")
+    )
+    return modules + tables
 
 
 def main() -> None:

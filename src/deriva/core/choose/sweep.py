@@ -34,7 +34,7 @@ from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.assemble import assemble
 from deriva.core.rigs.parts import hangs
-from deriva.core.water.profile import PROFILE_CODE, speed_at, stone_height
+from deriva.core.water.profile import PROFILE_CODE, speed_at, stone_height, z0_of
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
 Array = NDArray[np.float64]
@@ -303,7 +303,7 @@ def _samples(situation: Situation, *, tip: bool) -> Array:
         column = water.column(depth, speed)
         zone = strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c)
         rows.append(
-            (depth, speed, PROFILE_CODE[column.profile], column.bed_ks_m / 30.0, zone.low_m, zone.high_m,
+            (depth, speed, PROFILE_CODE[column.profile], z0_of(column.bed_ks_m), zone.low_m, zone.high_m,
              stone_height(bed_ks_m=column.bed_ks_m), error)
         )  # fmt: skip
     return np.array(rows, dtype=np.float64)

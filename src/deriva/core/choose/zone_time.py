@@ -3,13 +3,10 @@
 import math
 
 from deriva.core._jit import jit
-from deriva.core.drift.sinking import time_to
+from deriva.core.drift.sinking import SETTLED, time_to
 
 DRY_COUNTS = 0.5
 """Of two flies that fish, a dry that is itself in the zone is worth this share of the drift, the nymph the rest."""
-
-SETTLED = 0.98
-"""A fly counts as settled, and may touch, at this share of its steady depth."""
 
 
 @jit

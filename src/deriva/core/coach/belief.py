@@ -13,6 +13,7 @@ from itertools import pairwise
 
 from deriva.core.choose.evaluate import fishable_m, hang_rate, sample
 from deriva.core.choose.zone_time import among
+from deriva.core.drift.sinking import SETTLED
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift
@@ -104,7 +105,7 @@ def respond(rig: Rig, situation: Situation, column: Column) -> Response:
     deep = 1.0
     if not one.steady.grounded:
         deep = sum(among(max(0.0, under + z * spread), tops, False) for z in INTO_STONES) / len(INTO_STONES)
-    dragging = max(0.0, one.duration_s - one.sinking.time_to(0.98))
+    dragging = max(0.0, one.duration_s - one.sinking.time_to(SETTLED))
     hang = 1.0 - math.exp(-hang_rate(rig, situation) * max(deep, 0.05) * dragging)
     pace = None if rig.float_ is None else one.steady.top_speed_ratio
     return Response(touch, hang, one.useful, touch * hang, pace)

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from deriva.core.drift.bed import Touch, touches
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.transient import Entry, TipPhase, TransientDrift, transient_drift
-from deriva.core.water.profile import PROFILE_CODE, speed_at
+from deriva.core.water.profile import PROFILE_CODE, speed_at, z0_of
 
 Array = NDArray[np.float64]
 Handling = Literal["dead", "lead", "still"]
@@ -82,7 +82,7 @@ def _speed(t: Array, x: Array) -> Array:
 def _track(scenario: Scenario, drift: TransientDrift, flies: int) -> Track:
     water = scenario.water
 
-    column = (water.depth_m, water.surface_speed_m_s, PROFILE_CODE[water.profile], water.bed_ks_m / 30.0)
+    column = (water.depth_m, water.surface_speed_m_s, PROFILE_CODE[water.profile], z0_of(water.bed_ks_m))
     heights = water.depth_m - drift.body_depth_m[:, :flies]
     around = np.array([speed_at(float(z), *column) for z in heights.flat]).reshape(heights.shape)
     speeds = np.stack([_speed(drift.t_s, drift.body_x_m[:, k]) for k in range(flies)], axis=1)

@@ -7,6 +7,7 @@ from deriva.core.errors import Impossible, OutOfRange
 from deriva.core.model.column import Column
 from deriva.core.ranges import TAG_M, TIP_HEIGHT_M, TIP_SPEED_M_S
 from deriva.core.tackle.body import Body
+from deriva.core.water.properties import FRESH_KG_M3
 
 TopKind = Literal["float", "tip", "free"]
 
@@ -78,7 +79,7 @@ class Scenario:
                     f"bodies.{i}.along_m = {body.along_m:g} m is not on the line, which is {length:g} m long",
                     field=f"bodies.{i}.along_m",
                 )
-            if self.top.kind != "float" and body.mass_kg <= 1000.0 * body.displaced_m3:
+            if self.top.kind != "float" and body.mass_kg <= FRESH_KG_M3 * body.displaced_m3:
                 raise Impossible(
                     f"bodies.{i}.mass_g = {1000 * body.mass_kg:g} g is lighter than the water it displaces "
                     f"({1e6 * body.displaced_m3:.3g} g): without a float it would not sink",
@@ -92,7 +93,7 @@ class Scenario:
             )
         lowest = max(self.bodies, key=lambda body: body.along_m)
         self._check_tags(lowest)
-        if lowest.mass_kg <= 1000.0 * lowest.displaced_m3:
+        if lowest.mass_kg <= FRESH_KG_M3 * lowest.displaced_m3:
             raise Impossible(
                 f"the lowest body weighs {1000 * lowest.mass_kg:g} g and displaces {1e6 * lowest.displaced_m3:.3g} g of "
                 "water: it would float, not sink",
@@ -129,7 +130,7 @@ class Scenario:
                     f"bodies.{i}.tag_m = {body.tag_m:g} m: two tags are tied in at {body.along_m:g} m; set them apart",
                     field=f"bodies.{i}.along_m",
                 )
-            if body.mass_kg <= 1000.0 * body.displaced_m3:
+            if body.mass_kg <= FRESH_KG_M3 * body.displaced_m3:
                 raise Impossible(
                     f"bodies.{i} hangs from a tag and is lighter than the water it displaces: it would not hang",
                     field=f"bodies.{i}.mass_g",

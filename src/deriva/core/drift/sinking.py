@@ -13,10 +13,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from deriva.core._jit import jit
+from deriva.core.drift.drag import NEWTON_CD
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.steady import SteadyDrift
 from deriva.core.ranges import Range
 from deriva.core.tackle.body import Body
+from deriva.core.water.properties import FRESH_KG_M3, GRAVITY_M_S2
 
 FLOAT_SHAPE, TIP_SHAPE = 1.51, 1.65
 """Exponent m: the median over the same rigs (10th to 90th percentile 1.37-1.67 and 1.36-1.81)."""
@@ -32,12 +34,22 @@ EXCESS = Range(
 )
 
 
+MOST_EXCESS = EXCESS.hi  # as kernels take it
+
+DRESSED_CD = 1.1
+"""Drag coefficient of a dressing at the speeds at which flies sink, as the fit was made with it."""
+
+SETTLED = 0.98
+"""A fly counts as settled, and may touch, at this share of its steady depth."""
+
+
 def load(bodies: Iterable[Body]) -> tuple[float, float]:
     """Return weight in water, N, and drag at 1 m/s, N, of bodies taken together, as the fit was made with them."""
     weight = drag = 0.0
     for body in bodies:
-        weight += 9.81 * (body.mass_kg - 1000.0 * body.displaced_m3)
-        drag += 500.0 * (0.44 * math.pi / 4.0 * body.diameter_m**2 + 1.1 * body.dressing_area_m2)
+        weight += GRAVITY_M_S2 * (body.mass_kg - FRESH_KG_M3 * body.displaced_m3)
+        section = math.pi / 4.0 * body.diameter_m**2
+        drag += 0.5 * FRESH_KG_M3 * (NEWTON_CD * section + DRESSED_CD * body.dressing_area_m2)
     return weight, drag
 
 
@@ -53,11 +65,11 @@ def regressors(
     """Kernel: ln(D/v) and the regressors of the module's formula, the constant first."""
     depth = max(0.02, depth)
     v = math.sqrt(max(weight, 1e-6) / drag)
-    excess = min(1.3, max(0.0, wet / depth - 1.0))  # EXCESS
+    excess = min(MOST_EXCESS, max(0.0, wet / depth - 1.0))
     return (
         math.log(depth / v),
         1.0,
-        math.log1p(500.0 * wet * diameter / drag),
+        math.log1p(0.5 * FRESH_KG_M3 * wet * diameter / drag),
         math.log(speed / v),
         excess,
         excess * excess,

@@ -33,7 +33,7 @@ from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.errors import NotConverged
 from deriva.core.tackle.body import Body
-from deriva.core.water.profile import PROFILE_CODE, speed_at
+from deriva.core.water.profile import PROFILE_CODE, speed_at, z0_of
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
 PIECES = 28
@@ -141,7 +141,7 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
             water.depth_m,
             water.surface_speed_m_s,
             PROFILE_CODE[water.profile],
-            water.bed_ks_m / 30.0,
+            z0_of(water.bed_ks_m),
             rho,
             mu,
         ),

@@ -16,7 +16,7 @@ from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.errors import NotConverged
 from deriva.core.ranges import DURATION_S
-from deriva.core.water.profile import PROFILE_CODE
+from deriva.core.water.profile import PROFILE_CODE, z0_of
 from deriva.core.water.properties import density, dynamic_viscosity
 
 SEGMENTS = 20
@@ -225,7 +225,7 @@ def transient_drift(
                 water.depth_m,
                 water.surface_speed_m_s,
                 PROFILE_CODE[water.profile],
-                water.bed_ks_m / 30.0,
+                z0_of(water.bed_ks_m),
                 rho,
                 mu,
             ),

@@ -15,7 +15,11 @@ READ_AS = (" air", " apart")
 
 
 def qty(value: float, unit: str, places: int = 2) -> str:
-    """Return a marked quantity in SI (or mm, °C, s), rounded to ``places``."""
+    """Return a marked quantity in SI (or mm, °C, s), rounded to ``places``.
+
+    >>> qty(1.604, "m", 1)
+    '⟦1.6 m⟧'
+    """
     return f"⟦{value:.{places}f} {unit}⟧"
 
 
@@ -25,12 +29,20 @@ def grams(force_n: float) -> str:
 
 
 def percent(share: float) -> str:
-    """Return a share as whole per cent."""
+    """Return a share as whole per cent.
+
+    >>> percent(0.666)
+    '67 %'
+    """
     return f"{100 * share:.0f} %"
 
 
 def plain(text: str) -> str:
-    """Return the sentence with its quantities as they stand, unmarked."""
+    """Return the sentence with its quantities as they stand, unmarked.
+
+    >>> plain("lands ⟦1.6 m⟧ above, in ⟦5 m/s air⟧")
+    'lands 1.6 m above, in 5 m/s'
+    """
 
     def unmarked(mark: re.Match[str]) -> str:
         said = mark[1]

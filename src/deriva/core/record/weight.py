@@ -5,21 +5,22 @@ A standard weight is that of a fish in better than middling shape; one that was 
 
 import math
 
+from deriva.core.data.tables import rows
 from deriva.core.model.logged import LengthHow
 from deriva.core.ranges import FISH_LENGTH_MM
 
 STANDARD: dict[str, tuple[float, float]] = {
-    "rainbow trout": (-5.023, 3.024),  # streams; Simpkins & Hubert 1996
-    "brown trout": (-4.867, 2.960),  # streams; Milewski & Brown 1994
-    "brook trout": (-5.186, 3.103),  # Hyatt & Hubert 2001
-    "cutthroat trout": (-5.189, 3.099),  # streams; Kruse & Hubert 1997
-    "mountain whitefish": (-5.086, 3.036),  # Rogers, Bergersen & Smith 1996
+    row["species"]: (float(row["intercept"]), float(row["slope"])) for row in rows("standard_weight")
 }
 """Intercept and slope by species (all quoted from memory)."""
 
 
 def standard_weight(*, species: str, length_mm: float) -> float | None:
-    """Return the standard weight, g, of a fish of a total length; None for a species that has none here."""
+    """Return the standard weight, g, of a fish of a total length; None for a species that has none here.
+
+    >>> round(standard_weight(species="brown trout", length_mm=400.0) or 0.0)
+    684
+    """
     known = STANDARD.get(species.strip().lower())
     if known is None:
         return None

@@ -9,7 +9,7 @@ from deriva.core.model.rig import Rig
 from deriva.core.ranges import TIP_HEIGHT_M
 from deriva.core.tackle.body import Body
 from deriva.core.tackle.flies import fly_body
-from deriva.core.tackle.materials import FLUOROCARBON, NYLON
+from deriva.core.tackle.materials import FLUOROCARBON, NYLON, TIN
 from deriva.core.tackle.tippet import tippet_diameter
 
 SIGHTER_DIAMETER_M = 0.00022
@@ -20,16 +20,13 @@ TIP_HEIGHT = 1.3
 """Height of the rod tip over the water in a tight-line drift, m (common practice, no source)."""
 
 
-SHOT_DENSITY = 7_310.0
-"""Tin, kg/m³: lead is banned in many places."""
-
 SHOT_ABOVE_FLY_M = 0.20
 """Shot above the upper fly, m (15-25 cm in use; common practice)."""
 
 
 def shot_body(*, mass_g: float, along_m: float) -> Body:
     """Return a round tin shot as a body on the line."""
-    volume = mass_g / 1000.0 / SHOT_DENSITY
+    volume = mass_g / 1000.0 / TIN
     return Body(along_m=along_m, mass_kg=mass_g / 1000.0, diameter_m=(6.0 * volume / math.pi) ** (1.0 / 3.0))
 
 

@@ -6,9 +6,10 @@ from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import DressingClass, Fly, fly_body
 from deriva.core.tackle.floats import DRIES, INDICATORS, Float
 from deriva.core.tackle.food import offer
+from deriva.core.tackle.materials import TIN
 from deriva.core.tackle.tippet import tippet_for_hook
 from deriva.core.water.profile import mean_to_surface
-from deriva.core.water.properties import GRAVITY_M_S2
+from deriva.core.water.properties import FRESH_KG_M3, GRAVITY_M_S2
 from deriva.core.water.warmth import HATCH_FROM_C, STONEFLY_BELOW_C
 
 DRY_LONGEST_M = 1.6
@@ -160,11 +161,11 @@ def beads(situation: Situation) -> tuple[float, ...]:
 
 def weight_n(point: Fly, dropper: Fly | None, shot_g: float) -> float:
     """Return what flies and shot pull down with in still water, N."""
-    total = 0.86 * shot_g / 1000.0  # tin in water
+    total = (1.0 - FRESH_KG_M3 / TIN) * shot_g / 1000.0
     for fly in (point, dropper):
         if fly is not None:
             body = fly_body(fly, along_m=1.0)
-            total += body.mass_kg - 1000.0 * body.displaced_m3
+            total += body.mass_kg - FRESH_KG_M3 * body.displaced_m3
     return total * GRAVITY_M_S2
 
 

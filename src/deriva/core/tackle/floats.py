@@ -4,14 +4,12 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from deriva.core.water.properties import GRAVITY_M_S2, SURFACE_TENSION_N_M
+from deriva.core.water.properties import FRESH_KG_M3, GRAVITY_M_S2, SURFACE_TENSION_N_M
 
 FloatKind = Literal["indicator", "dry"]
 
 FLOAT_DENSITY = 300.0
 """Hollow or foam float with its fitting, kg/m³ (common practice, no source)."""
-
-RHO = 1000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +36,7 @@ def indicator(*, diameter_mm: float) -> Float:
         size_mm=diameter_mm,
         mass_kg=mass,
         drag_area_m2=math.pi * d * d / 8.0,
-        carries_n=(RHO * volume - mass) * GRAVITY_M_S2,
+        carries_n=(FRESH_KG_M3 * volume - mass) * GRAVITY_M_S2,
     )
 
 
@@ -60,7 +58,7 @@ def dry(
     """
     volume = math.pi * (body_mm / 1000.0) ** 2 / 4.0 * length_mm / 1000.0
     mass = volume * body_density + hook_g / 1000.0
-    lift = (RHO * volume - mass) * GRAVITY_M_S2 + 0.5 * SURFACE_TENSION_N_M * edge_mm / 1000.0
+    lift = (FRESH_KG_M3 * volume - mass) * GRAVITY_M_S2 + 0.5 * SURFACE_TENSION_N_M * edge_mm / 1000.0
     return Float(
         name=name,
         kind="dry",

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from deriva.core.data.tables import published
 from deriva.core.ranges import CLARITY_M, TEMPERATURE_C
 from deriva.core.water.clarity import reaction_share, turbidity
 
@@ -18,9 +19,14 @@ class Thermal:
     everything_works_c: tuple[float, float]
 
 
+def _growth(fish: str) -> tuple[float, float, float]:
+    found = published("fish")
+    return found[f"{fish}_growth_from"], found[f"{fish}_growth_best"], found[f"{fish}_growth_until"]
+
+
 THERMAL: dict[Species, Thermal] = {
-    "brown trout": Thermal((3.56, 13.11, 19.48), (10.0, 16.0)),
-    "rainbow trout": Thermal((3.5, 17.2, 23.0), (10.0, 18.0)),
+    "brown trout": Thermal(_growth("brown"), (10.0, 16.0)),
+    "rainbow trout": Thermal(_growth("rainbow"), (10.0, 18.0)),
 }
 """Brown trout: Elliott, Hurley & Fryer 1995; rainbow trout: optimum and upper limit of Hokanson, Kleiner & Thorslund 1977,
 its lower limit taken as the brown trout's (all from memory). The bands are common practice, no source."""

@@ -4,23 +4,33 @@ import math
 from itertools import pairwise
 from typing import Literal
 
+from deriva.core.data.tables import published
 from deriva.core.ranges import CLARITY_M, Range
 
 ClarityHow = Literal["boots", "tube"]
 
 TURBIDITY_FNU = Range(0.1, 2000.0, "FNU", "clear spring water to a river in spate")
 
-TUBE_CM, TUBE_EXPONENT = 244.13, -0.662
+TUBE_CM, TUBE_EXPONENT = published("water")["tube_factor"], published("water")["tube_exponent"]
 """Depth at which a turbidity tube's disc goes out of sight, cm = 244.13·NTU^−0.662 (Myre & Shaw 2006, from memory).
 What an angler sees of the boots is taken as the same; NTU and FNU are taken as one."""
 
-REACTION: tuple[tuple[float, float], ...] = ((5.0, 1.0), (15.0, 0.80), (30.0, 0.45))
+_FISH = published("fish")
+REACTION: tuple[tuple[float, float], ...] = (
+    (_FISH["reaction_clear_until"], 1.0),
+    (_FISH["reaction_cloudy"], _FISH["reaction_cloudy_share"]),
+    (_FISH["reaction_dirty"], _FISH["reaction_dirty_share"]),
+)
 """Turbidity, NTU, and the distance at which rainbow trout react to drifting prey, as a share of that in 4-6 NTU
 (Barrett, Grossman & Rosenfeld 1992, from memory); straight lines between, and no less than the last beyond."""
 
 
 def clarity(*, turbidity_fnu: float) -> float:
-    """Return how deep boots are seen, m, from turbidity (Myre & Shaw 2006)."""
+    """Return how deep boots are seen, m, from turbidity (Myre & Shaw 2006).
+
+    >>> round(clarity(turbidity_fnu=5.0), 2)
+    0.84
+    """
     turbidity = TURBIDITY_FNU.check("turbidity_fnu", turbidity_fnu)
     return CLARITY_M.clamp(TUBE_CM / 100.0 * math.pow(turbidity, TUBE_EXPONENT))
 

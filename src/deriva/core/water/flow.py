@@ -45,7 +45,11 @@ def quantile(others: Sequence[float], share: float) -> float:
 
 
 def flow_class(share: float) -> FlowClass:
-    """Return the class of a flow by the share of years that were lower on this day."""
+    """Return the class of a flow by the share of years that were lower on this day.
+
+    >>> flow_class(0.30), flow_class(0.95)
+    ('normal', 'much_above_normal')
+    """
     return next(
         (name for limit, name in LIMITS if share < limit or (limit == 0.75 and share == limit)),
         "much_above_normal",

@@ -9,12 +9,14 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from deriva.core.data.tables import published
 from deriva.core.errors import Impossible
 from deriva.core.ranges import FLOW_M3_S, Range
 
-DEPTH_EXPONENT = 0.40
-SPEED_EXPONENT = 0.34
-WIDTH_EXPONENT = 0.26
+_WATER = published("water")
+DEPTH_EXPONENT = _WATER["depth_exponent"]
+SPEED_EXPONENT = _WATER["speed_exponent"]
+WIDTH_EXPONENT = _WATER["width_exponent"]
 """Mean exponents of depth, speed and width at a station; they add up to 1, since their product is the flow
 (Leopold & Maddock 1953)."""
 

@@ -7,6 +7,7 @@ import math
 from typing import Literal
 
 from deriva.core._jit import jit
+from deriva.core.data.tables import published
 from deriva.core.ranges import BED_KS_M, DEPTH_M, SURFACE_SPEED_M_S
 
 ProfileKind = Literal["log", "power", "uniform", "undertow", "stones"]
@@ -21,13 +22,17 @@ PROFILE_WORDS: dict[ProfileKind, str] = {
 }
 """What a profile is called in a sentence."""
 
-KAPPA = 0.41
+_WATER = published("water")
+KAPPA = _WATER["von_karman"]
 """Von Kármán's constant, as used with Nikuradse's rough-bed law."""
+
+KS_OVER_Z0 = _WATER["roughness_over_z0"]
+"""Nikuradse: the log law over a rough bed reaches nought at ks/30."""
 
 BED_KS: dict[BedKind, float] = {"sand": 0.005, "gravel": 0.04, "cobble": 0.12, "boulder": 0.30}
 """Nikuradse roughness ks of a bed, m: about 3.5 D84 (Hey 1979, quoted from memory) for the stones of each class."""
 
-STONES_IN_KS = 3.5
+STONES_IN_KS = _WATER["roughness_over_d84"]
 """ks over the size D84 of the stones that make it (Hey 1979, quoted from memory)."""
 
 SHALLOW_RATIO = 3.0
@@ -42,20 +47,25 @@ PROFILE_CODE: dict[ProfileKind, int] = {
 }  # fmt: skip
 
 
+def z0_of(bed_ks_m: float) -> float:
+    """Return the height at which the log law over a bed reaches nought, m."""
+    return bed_ks_m / KS_OVER_Z0
+
+
 @jit
 def speed_at(z: float, depth: float, surface_speed: float, profile: int, z0: float) -> float:
     """Kernel: current speed at height ``z``, m/s; above the surface that of the surface, in the bed zero."""
-    if z >= depth or profile == 0:
+    if z >= depth or profile == UNIFORM:
         return surface_speed
-    if profile == 1:
+    if profile == LOG:
         return surface_speed * math.log(z / z0) / math.log(depth / z0) if z > z0 else 0.0
-    if profile == 2:
+    if profile == POWER:
         return surface_speed * (z / depth) ** (1.0 / 6.0) if z > 0.0 else 0.0
-    if profile == 4:  # a slow layer between the stones, growing evenly up to their tops
-        tops = min(z0 * 30.0 / 3.5, depth)
+    if profile == STONES:  # a slow layer between the stones, growing evenly up to their tops
+        tops = min(z0 * KS_OVER_Z0 / STONES_IN_KS, depth)
         speed = surface_speed * math.log(max(z, tops) / z0) / math.log(depth / z0)
         return speed * max(0.0, z) / tops if z < tops else speed
-    return surface_speed * (1.0 + 0.35 * (1.0 - z / depth)) if z > 0.0 else 0.0
+    return surface_speed * (1.0 + UNDERTOW_STRENGTH * (1.0 - z / depth)) if z > 0.0 else 0.0
 
 
 def current_speed(
@@ -71,11 +81,14 @@ def current_speed(
     Log law u = us·ln(z/z0)/ln(H/z0), z0 = ks/30 (Nikuradse; any open-channel text); one-sixth power law; uniform;
     undertow, linear from the surface speed to 1.35 times that at the bed (a stated shape); stones, the log law down to
     the tops of the stones (D84) and from there evenly down to nothing, for water thin over its stones (a stated shape).
+
+    >>> round(current_speed(height_m=0.1, depth_m=1.0, surface_speed_m_s=1.0, bed_ks_m=0.03), 3)
+    0.667
     """
     DEPTH_M.check("depth_m", depth_m)
     SURFACE_SPEED_M_S.check("surface_speed_m_s", surface_speed_m_s)
     BED_KS_M.check("bed_ks_m", bed_ks_m)
-    return speed_at(height_m, depth_m, surface_speed_m_s, PROFILE_CODE[profile], bed_ks_m / 30.0)
+    return speed_at(height_m, depth_m, surface_speed_m_s, PROFILE_CODE[profile], z0_of(bed_ks_m))
 
 
 def mean_to_surface(*, depth_m: float, bed_ks_m: float, profile: ProfileKind = "log") -> float:
@@ -86,7 +99,7 @@ def mean_to_surface(*, depth_m: float, bed_ks_m: float, profile: ProfileKind = "
         return 6.0 / 7.0
     if profile == "undertow":
         return 1.0 + UNDERTOW_STRENGTH / 2.0
-    z0 = BED_KS_M.check("bed_ks_m", bed_ks_m) / 30.0
+    z0 = z0_of(BED_KS_M.check("bed_ks_m", bed_ks_m))
     full = math.log(DEPTH_M.check("depth_m", depth_m) / z0)
     if profile == "stones":
         tops = min(stone_height(bed_ks_m=bed_ks_m), depth_m)

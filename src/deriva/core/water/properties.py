@@ -3,20 +3,27 @@
 import math
 
 from deriva.core._jit import jit
+from deriva.core.data.tables import published
 from deriva.core.ranges import TEMPERATURE_C
 
-GRAVITY_M_S2 = 9.80665
-SURFACE_TENSION_N_M = 0.073
+_WATER = published("water")
+GRAVITY_M_S2 = _WATER["gravity"]
+SURFACE_TENSION_N_M = _WATER["surface_tension"]
 """Surface tension of water near 15 °C, N/m (IAPWS R1-76(2014) gives 0.0735 there; 0.0756 at 0 °C, 0.0712 at 30 °C)."""
+
+
+FRESH_KG_M3 = 1000.0
+"""Density that the lift of tackle is reckoned with, where the temperature does not matter."""
+
+K0, K1, K2, K3, K4, K5 = (_WATER[f"density_{k}"] for k in range(6))
+K_BELOW = _WATER["density_below"]
 
 
 @jit
 def _density(t: float) -> float:
     # Kell (1975), J. Chem. Eng. Data 20(1), equation 16: agrees with IAPWS-95 to 0.002 kg/m³ over 0-30 °C.
-    top: float = 999.83952 + t * (
-        16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 - 280.54253e-12 * t)))
-    )
-    return top / (1.0 + 16.879850e-3 * t)
+    top: float = K0 + t * (K1 + t * (K2 + t * (K3 + t * (K4 + K5 * t))))
+    return top / (1.0 + K_BELOW * t)
 
 
 @jit
@@ -26,7 +33,11 @@ def _viscosity(t: float) -> float:
 
 
 def density(*, temperature_c: float) -> float:
-    """Return the density of water, kg/m³, for 0..30 °C (Kell 1975)."""
+    """Return the density of water, kg/m³, for 0..30 °C (Kell 1975).
+
+    >>> round(density(temperature_c=10.0), 1)
+    999.7
+    """
     return _density(TEMPERATURE_C.check("temperature_c", temperature_c))
 
 

@@ -3,18 +3,23 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from deriva.core.data.tables import published
+
 WadingHazard = Literal["low", "moderate", "significant", "extreme"]
 
-FOOT_M = 0.3048
-USGS_PRODUCT = 10.0
+_WADING = published("wading")
+FOOT_M = _WADING["foot"]
+USGS_PRODUCT = _WADING["usgs_product"]
 """Don't wade where depth (ft) × speed (ft/s) reaches 10 (USGS field safety rule, quoted from memory)."""
 
-HAZARD_M2_S = (0.6, 0.8, 1.2)
+HAZARD_M2_S = (
+    _WADING["hazard_moderate"], _WADING["hazard_significant"], _WADING["hazard_extreme"],
+)  # fmt: skip
 """Depth × speed, m²/s, at which the hazard to an adult turns moderate, significant, extreme
 (Cox, Shand & Blacka 2010, Australian Rainfall & Runoff project 10; quoted from memory)."""
 
-DEPTH_LIMIT_M = 1.2
-SPEED_LIMIT_M_S = 3.0
+DEPTH_LIMIT_M = _WADING["depth_limit"]
+SPEED_LIMIT_M_S = _WADING["speed_limit"]
 """Limits of the same source, whatever the product."""
 
 
@@ -29,7 +34,11 @@ class Wading:
 
 
 def wading(*, depth_m: float, mean_speed_m_s: float) -> Wading:
-    """Judge a column for an adult wader by both rules; where they differ the more cautious one answers."""
+    """Judge a column for an adult wader by both rules; where they differ the more cautious one answers.
+
+    >>> wading(depth_m=0.9, mean_speed_m_s=0.7).hazard
+    'moderate'
+    """
     product = depth_m * mean_speed_m_s
     over = sum(product >= limit for limit in HAZARD_M2_S)
     if depth_m >= DEPTH_LIMIT_M or mean_speed_m_s >= SPEED_LIMIT_M_S:

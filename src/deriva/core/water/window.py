@@ -2,9 +2,10 @@
 
 import math
 
+from deriva.core.data.tables import published
 from deriva.core.ranges import DEPTH_M
 
-REFRACTIVE_INDEX = 1.333
+REFRACTIVE_INDEX = published("water")["refractive_index"]
 """Of fresh water to air (any text of optics)."""
 
 

@@ -1,0 +1,1 @@
+"""Published numbers, a table a subject."""
