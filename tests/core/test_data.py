@@ -18,7 +18,8 @@ def test_coefficients__are_those_of_the_second_copy() -> None:
     ours = {
         (table, name): value
         for table in TABLES
-        if table != "standard_weight"  # its rows are read against published weights, in the tests of the record
+        if table
+        != "standard_weight"  # its rows are read against published weights, in the tests of the record
         for name, value in published(table).items()
     }
     assert ours == copy

@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from deriva.core._jit import plain
+from deriva.core.drift import march as marching
 from deriva.core.drift import transient
-from deriva.core.drift.march import march
 from deriva.core.drift.path import drift_path
 from deriva.core.drift.scenario import Scenario, Top
 from deriva.core.drift.settling import settling_velocity
@@ -116,7 +116,9 @@ def test_run__same_input_same_output() -> None:
 
 def test_kernel__compiled_equals_plain_python(monkeypatch: pytest.MonkeyPatch) -> None:
     compiled = transient_drift(under_a_float("F02"), duration_s=0.5, segments=8)
-    monkeypatch.setattr(transient, "march", plain(march))
+    for name in ("_load", "_push", "_look", "_slacken", "_equations", "_solve", "_draw", "_give_up", "march"):
+        monkeypatch.setattr(marching, name, plain(getattr(marching, name)))
+    monkeypatch.setattr(transient, "march", marching.march)
     slow = transient_drift(under_a_float("F02"), duration_s=0.5, segments=8)
     assert slow.line_x_m == pytest.approx(compiled.line_x_m, abs=1e-9)
     assert slow.line_height_m == pytest.approx(compiled.line_height_m, abs=1e-9)

@@ -13,27 +13,30 @@ no sweep.
 
 import heapq
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from deriva.core._jit import jit_free
+from deriva.core._jit import jit_free, jit_inline
 from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.criteria import ZONE_WEIGHT, bed_value, carry_value, pace_value
 from deriva.core.choose.evaluate import PACE_ERROR, fishable_m, hang_rate
 from deriva.core.choose.search import price
 from deriva.core.choose.zone import strike_zone
 from deriva.core.choose.zone_time import among, time_in_zone, until_hung, with_dry
-from deriva.core.drift.balance import GROUNDING_SPAN, Bodies, Mesh, Stream, hang, march
+from deriva.core.drift.balance import GROUNDING_SPAN, climb, hang
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, load, tau_at
+from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.assemble import assemble
 from deriva.core.rigs.parts import hangs
+from deriva.core.tackle.body import Body
 from deriva.core.water.profile import PROFILE_CODE, speed_at, stone_height, z0_of
 from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
 
@@ -58,68 +61,170 @@ LEFT_LYING = 0.1
 
 THREADS = 2
 
+LONGER = -1.0
+"""Share that stands for a setting longer than any mark."""
+
+LIFTED = 1e9
+"""Pace that stands for a fly that the tip lifts to the surface."""
+
+
+class Kin(NamedTuple):
+    """Families (F) as the kernels take them.
+
+    Bodies and hooks of each; of each body (F, B) how far up the line it is tied in, and what
+    :class:`deriva.core.drift.structures.Bodies` holds; diameter m and weight N/m of the line in the water; weight N and drag N
+    at 1 m/s of the bodies together; drag area m² of the float, height m and pace of the tip; length m and weight N/m of the
+    line above the setting.
+    """
+
+    bodies: Places
+    hooks: Places
+    above: Array
+    weight: Array
+    diameter: Array
+    dressing: Array
+    dressing_diameter: Array
+    tag: Array
+    tag_diameter: Array
+    tag_weight: Array
+    line_diameter: Array
+    line_weight: Array
+    load: Array
+    load_drag: Array
+    float_area: Array
+    tip_height: Array
+    tip_pace: Array
+    upper_length: Array
+    upper_weight: Array
+
+
+class Waters(NamedTuple):
+    """The likely waters (N), the one believed first: depth, speed, profile, z0, zone from and to, height of the stones; and the
+    error of the tip's pace.
+    """
+
+    depth: Array
+    speed: Array
+    profile: Places
+    z0: Array
+    zone_low: Array
+    zone_high: Array
+    stones: Array
+    pace_error: Array
+
+
+class Member(NamedTuple):
+    """One family of :class:`Kin`, without its bodies: plain numbers, which cost nothing to hand on."""
+
+    hooks: int
+    radius: float
+    line_diameter: float
+    load: float
+    load_drag: float
+    float_area: float
+    tip_height: float
+    tip_pace: float
+    upper_length: float
+    upper_weight: float
+
+
+class Sample(NamedTuple):
+    """One water of :class:`Waters`."""
+
+    water: Stream
+    zone_low: float
+    zone_high: float
+    stones: float
+    pace_error: float
+
+
+class Job(NamedTuple):
+    """What holds for all families of a kind: tip or float, whether that is a dry, the length of drift, how often a fly among
+    the stones hangs up, and the water's density and viscosity.
+    """
+
+    tip: bool
+    dry: bool
+    drift_m: float
+    hang_rate: float
+    rho: float
+    mu: float
+
+
+class Marks(NamedTuple):
+    """Heights of the lowest fly that the line was climbed from (P), in the order in which a sinking fly meets them: the setting
+    that hangs so, pace and pull there, heights of the lowest and the upper fly, and whether the lowest lies on the bed.
+    """
+
+    used: Array
+    pace: Array
+    pull: Array
+    low: Array
+    upper: Array
+    lies: Array
+
+
+class Seen(NamedTuple):
+    """What the kernels write, family by setting (F, S): see :class:`Glance`."""
+
+    zone_share: Array
+    hang_chance: Array
+    fly_pace: Array
+    load_n: Array
+    found: Array
+
 
 @jit_free
-def _lay(
-    n_bodies: int, above: Array, longest: float, d: float, w_sub: float, mesh: Mesh, node_of: Places
-) -> int:
+def _lay(f: int, kin: Kin, longest: float, mesh: Mesh, node_of: Places) -> int:
     """Divide ``longest`` metres of level line from its lower end up at its bodies; return the number of pieces.
 
     In the air it weighs nothing here: what hangs between water and tip is added where it matters.
     """
-    ds, dia, in_water, in_air, body_at = mesh
+    count = kin.bodies[f]
     n = 0
     below = 0.0
-    for b in range(1, n_bodies + 1):
-        end = above[b] if b < n_bodies else longest
+    for b in range(1, count + 1):
+        end = kin.above[f, b] if b < count else longest
         pieces = int(PIECES * (end - below) / longest + 0.5)
         pieces = max(2, pieces) if end > below + 1e-9 else 0
-        if pieces == 0:  # two bodies in one place
-            ds[n], dia[n], in_water[n], in_air[n], body_at[n] = 0.0, d, 0.0, 0.0, -1
+        for k in range(max(1, pieces)):  # two bodies in one place: a piece of no length between them
+            mesh.length[n] = (end - below) / pieces if pieces > 0 else 0.0
+            mesh.diameter[n] = kin.line_diameter[f]
+            mesh.in_water[n] = kin.line_weight[f] if pieces > 0 else 0.0
+            mesh.in_air[n] = 0.0
+            mesh.body[n] = b if b < count and k == max(1, pieces) - 1 else -1
             n += 1
-        for _ in range(pieces):
-            ds[n], dia[n], in_water[n], in_air[n], body_at[n] = (end - below) / pieces, d, w_sub, 0.0, -1
-            n += 1
-        if b < n_bodies:
-            body_at[n - 1] = b
+        if b < count:
             node_of[b] = n
         below = end
     return n
 
 
-@jit_free
-def _met(ds: Array, zs: Array, n: int, depth: float) -> float:
+@jit_inline
+def _met(mesh: Mesh, shape: Shape, depth: float) -> float:
     """Return the line used up from the lower end to the surface, m; -1 where it does not get there."""
     s = 0.0
-    for k in range(n):
-        if zs[k + 1] >= depth:
-            rise = zs[k + 1] - zs[k]
-            return s + ds[k] * min(1.0, max(0.0, (depth - zs[k]) / rise)) if rise > 0.0 else s
-        s += ds[k]
+    for k in range(len(mesh.length)):
+        if shape.z[k + 1] >= depth:
+            rise = shape.z[k + 1] - shape.z[k]
+            return s + mesh.length[k] * min(1.0, max(0.0, (depth - shape.z[k]) / rise)) if rise > 0.0 else s
+        s += mesh.length[k]
     return -1.0
 
 
 @jit_free
 def _float_pace(
-    q: float,
-    start: float,
-    area: float,
-    scale: float,
-    mesh: Mesh,
-    bodies: Bodies,
-    water: Stream,
-    xs: Array,
-    zs: Array,
+    q: float, start: float, area: float, scale: float, mesh: Mesh, bodies: Bodies, water: Stream, shape: Shape
 ) -> tuple[float, float, float]:
     """Find the pace at which a float's drag holds the pull of a rig whose fly hangs at ``q``; return (pace, pull down, what
     is left). Secant steps from ``start``, kept within what a float can do.
     """
-    us, rho = water[1], water[4]
+    us, half = water.speed, 0.5 * water.rho * area
     v, w = start, start * 0.99
-    fx, _ = march(q, v, mesh, bodies, water, True, xs, zs)
-    r = (fx - 0.5 * rho * area * abs(us - v) * (us - v)) / scale
-    gx, gz = march(q, w, mesh, bodies, water, True, xs, zs)
-    s = (gx - 0.5 * rho * area * abs(us - w) * (us - w)) / scale
+    fx, _ = climb(q, v, mesh, bodies, water, True, shape)
+    r = (fx - half * abs(us - v) * (us - v)) / scale
+    gx, gz = climb(q, w, mesh, bodies, water, True, shape)
+    s = (gx - half * abs(us - w) * (us - w)) / scale
     for _ in range(12):
         if abs(s) < LEFT or s == r:
             break
@@ -127,154 +232,178 @@ def _float_pace(
         step = min(0.3 * us, max(-0.3 * us, step))
         v, r = w, s
         w = min(1.6 * us, max(0.0, w + step))
-        gx, gz = march(q, w, mesh, bodies, water, True, xs, zs)
-        s = (gx - 0.5 * rho * area * abs(us - w) * (us - w)) / scale
+        gx, gz = climb(q, w, mesh, bodies, water, True, shape)
+        s = (gx - half * abs(us - w) * (us - w)) / scale
     return w, gz, abs(s)
+
+
+@jit_inline
+def _to_the_tip(wet: float, fx: float, fz: float, one: Member) -> float:
+    """Return the setting of a tight line that meets the surface after ``wet`` metres: on to the tip it is straight but for the
+    weight of what hangs in the air.
+    """
+    air = one.tip_height
+    for _ in range(3):
+        down = fz + 0.5 * one.upper_weight * air
+        air = one.tip_height * math.sqrt(fx * fx + down * down) / max(down, 1e-9)
+    return wet + air - one.upper_length
+
+
+@jit_free
+def _climb_all(
+    one: Member, sample: Sample, longest: float, job: Job, mesh: Mesh, bodies: Bodies, upper_node: int, shape: Shape,
+    marks: Marks,
+) -> int:  # fmt: skip
+    """Climb the line from every height of the lowest fly, from the surface down to the bed; return how many marks there are."""
+    water = sample.water
+    depth, us = water.depth, water.speed
+    area = one.float_area
+    scale = max(0.5 * job.rho * area * us * us, 0.02 * bodies.weight[0], 1e-9)
+    v = max(0.0, one.tip_pace + sample.pace_error) * us if job.tip else us
+    count = 0
+    for p in range(HEIGHTS + 1 + LYING):
+        if p <= HEIGHTS:
+            q = depth * math.pow(1.0 - p / HEIGHTS, CLOSER_BY_THE_BED)
+        else:
+            q = -GROUNDING_SPAN - longest * (p - HEIGHTS - 1) / LYING
+        fx = fz = 0.0
+        if job.tip:
+            fx, fz = climb(q, v, mesh, bodies, water, True, shape)
+        elif p == 0:
+            continue  # no line in the water: no float
+        else:
+            v, fz, left = _float_pace(q, v, area, scale, mesh, bodies, water, shape)
+            if left > (LEFT if q >= 0.0 else LEFT_LYING):
+                v = 0.88 * us
+                continue
+        wet = _met(mesh, shape, depth)
+        marks.used[count] = wet
+        if wet < 0.0:  # longer than any setting; what more of it lies on the bed is line for line
+            marks.used[count] = longest + 0.1
+            if q < 0.0 and count > 0:
+                marks.used[count] = marks.used[count - 1] + longest / LYING
+        elif job.tip:
+            marks.used[count] = _to_the_tip(wet, fx, fz, one)
+        marks.pace[count], marks.pull[count] = v, fz
+        marks.low[count], marks.lies[count] = shape.z[0], 1.0 if q < 0.0 else 0.0
+        marks.upper[count] = 0.0
+        if one.hooks > 1:
+            _, _, _, marks.upper[count] = hang(
+                shape.x[upper_node], shape.z[upper_node], v, 1, bodies, water, True
+            )
+        count += 1
+        if marks.used[count - 1] > longest:
+            break
+    return count
+
+
+@jit_inline
+def _between(values: Array, low: int, high: int, share: float) -> float:
+    """Return the value a share of the way from one mark to another."""
+    first, last = float(values[low]), float(values[high])
+    return first + share * (last - first)
+
+
+@jit_free
+def _read_off(
+    setting: float, count: int, one: Member, sample: Sample, job: Job, marks: Marks
+) -> tuple[float, float, float, float]:
+    """Read one setting off between the marks: share of the drift in the zone (below zero where the rig is longer than any mark,
+    or lies on the bed), chance to hang up, pace of the fly over its water's, pull.
+    """
+    used, at_pace, at_pull, at_low, at_upper, lies = marks
+    depth, us = sample.water.depth, sample.water.speed
+    high = 0
+    while high < count and used[high] < setting:
+        high += 1
+    if high == count:
+        return LONGER, 0.0, 0.0, 0.0
+    grounded = lies[high] > 0.0
+    low, share = max(0, high - 1), 0.0
+    if high > 0 and used[high] > used[low]:
+        share = (setting - used[low]) / (used[high] - used[low])
+    pace, lowest = _between(at_pace, low, high, share), _between(at_low, low, high, share)
+    deepest = depth if grounded else max(0.0, depth - lowest)
+    duration = job.drift_m / max(0.02, pace)
+    wet = max(0.01, setting + one.upper_length - one.tip_height)
+    tau = tau_at(job.tip, deepest, us, one.load, one.load_drag, wet, one.line_diameter)
+    shape = TIP_SHAPE if job.tip else FLOAT_SHAPE
+    best = towed = 0.0
+    for fly in range(one.hooks):
+        height = lowest if fly == 0 else _between(at_upper, low, high, share)
+        settled = depth if grounded and fly == 0 else max(0.0, depth - height)
+        _, stays = time_in_zone(settled, depth, sample.zone_low, sample.zone_high, tau, shape, duration)
+        if stays > best or fly == 0:
+            best = stays
+            around = speed_at(max(height, sample.stones), depth, us, sample.water.profile, sample.water.z0)
+            towed = pace / max(1e-6, around)
+    deep = among(lowest - one.radius, sample.stones, grounded)
+    useful, hung = until_hung(best, job.hang_rate * deep, tau, shape, duration)
+    if job.dry and sample.zone_high >= depth:
+        useful = with_dry(useful, duration)
+    if job.tip and high == 0:
+        towed = LIFTED
+    pull = _between(at_pull, low, high, share)
+    return useful / duration, hung, towed, -pull - 1.0 if grounded else pull
+
+
+@jit_inline
+def _add(f: int, s: int, believed: bool, found: tuple[float, float, float, float], seen: Seen) -> None:
+    """Add what a setting is worth in one water; in the water believed nobody sets a rig to lie on the bed."""
+    useful, hung, towed, pull = found
+    grounded = pull < 0.0
+    if useful < 0.0 or (believed and grounded):
+        if believed:
+            seen.found[f, s] = -1.0
+        return
+    seen.zone_share[f, s] += useful
+    seen.hang_chance[f, s] += hung
+    seen.found[f, s] += 1.0
+    if believed:
+        seen.fly_pace[f, s] = towed
+        seen.load_n[f, s] = pull
 
 
 @jit_free
 def _sweep(
-    first: int,
-    last: int,
-    tip: bool,
-    dry: bool,
-    settings: Array,
-    fits: Flags,
-    counts: Places,
-    above: Array,
-    bodies: Array,
-    line: Array,
-    tops: Array,
-    samples: Array,
-    fluid: tuple[float, float],
-    drift_m: float,
-    rate: float,
-    out: Array,
+    first: int, last: int, lengths: Array, fits: Flags, job: Job, kin: Kin, waters: Waters, seen: Seen
 ) -> None:
-    """Judge the families from ``first`` to ``last`` at every setting (S) that ``fits`` (F, S).
-
-    counts (F, 2): bodies, hooks. above (F, B): how far up the line each body is tied in. bodies (F, B, 7): as the march
-    takes them. line (F, 4): diameter, weight per length in water; of the bodies, weight and drag. tops (F, 5): float
-    area, tip height, pace of the tip, length and weight per length of the line above the setting. samples (N, 8): depth,
-    speed, profile, z0, zone from and to, height of the stones, error of the pace; the first is the water believed.
-    out (F, S, 5): share in the zone, chance to hang up, fly's pace, settled load, share of samples found.
-    """
-    rho, mu = fluid
-    ds, dia, w_sub, w_air = np.empty(ROOM), np.empty(ROOM), np.empty(ROOM), np.empty(ROOM)
+    """Judge the families from ``first`` to ``last`` at every setting (S) that ``fits`` (F, S)."""
+    ds, dia, wet, dry = np.empty(ROOM), np.empty(ROOM), np.empty(ROOM), np.empty(ROOM)
     body_at = np.empty(ROOM, dtype=np.int64)
     node_of = np.zeros(MOST_BODIES, dtype=np.int64)
+    p = HEIGHTS + 1 + LYING
+    marks = Marks(np.empty(p), np.empty(p), np.empty(p), np.empty(p), np.empty(p), np.empty(p))
     xs, zs = np.empty(ROOM + 1), np.empty(ROOM + 1)
-    points = HEIGHTS + 1 + LYING
-    used, pace, pull = np.empty(points), np.empty(points), np.empty(points)
-    low_at, upper_at, lies = np.empty(points), np.empty(points), np.empty(points)
-    shape = TIP_SHAPE if tip else FLOAT_SHAPE
-    longest = settings[len(settings) - 1] + 0.05
+    longest = lengths[len(lengths) - 1] + 0.05
     for f in range(first, last):
-        nb, hooks = counts[f, 0], counts[f, 1]
-        n = _lay(nb, above[f], longest, line[f, 0], line[f, 1], (ds, dia, w_sub, w_air, body_at), node_of)
-        mesh = (ds[:n], dia[:n], w_sub[:n], w_air[:n], body_at[:n])
-        mine = (
-            bodies[f, :nb, 0].copy(),
-            bodies[f, :nb, 1].copy(),
-            bodies[f, :nb, 2].copy(),
-            bodies[f, :nb, 3].copy(),
-            bodies[f, :nb, 4].copy(),
-            bodies[f, :nb, 5].copy(),
-            bodies[f, :nb, 6].copy(),
-        )
-        for k in range(len(samples)):
-            depth, us, profile, z0 = samples[k, 0], samples[k, 1], int(samples[k, 2]), samples[k, 3]
-            low, high, stones, error = samples[k, 4], samples[k, 5], samples[k, 6], samples[k, 7]
-            water = (depth, us, profile, z0, rho, mu)
-            scale = max(0.5 * rho * tops[f, 0] * us * us, 0.02 * mine[0][0], 1e-9)
-            v = max(0.0, tops[f, 2] + error) * us if tip else us
-            marched = 0
-            for p in range(points):
-                if p <= HEIGHTS:
-                    q = depth * math.pow(1.0 - p / HEIGHTS, CLOSER_BY_THE_BED)
-                else:
-                    q = -GROUNDING_SPAN - longest * (p - HEIGHTS - 1) / LYING
-                if tip:
-                    fx, fz = march(q, v, mesh, mine, water, True, xs[: n + 1], zs[: n + 1])
-                elif p == 0:
-                    continue  # no line in the water: no float
-                else:
-                    v, fz, left = _float_pace(
-                        q, v, tops[f, 0], scale, mesh, mine, water, xs[: n + 1], zs[: n + 1]
-                    )
-                    fx = 0.0
-                    if left > (LEFT if q >= 0.0 else LEFT_LYING):
-                        v = 0.88 * us
-                        continue
-                wet = _met(ds, zs, n, depth)
-                used[marched] = wet
-                if wet < 0.0:  # longer than any setting; what more of it lies on the bed is line for line
-                    used[marched] = longest + 0.1
-                    if q < 0.0 and marched > 0:
-                        used[marched] = used[marched - 1] + longest / LYING
-                elif tip:  # straight on to the tip, bent by the weight of what hangs in the air
-                    air = tops[f, 1]
-                    for _ in range(3):
-                        down = fz + 0.5 * tops[f, 4] * air
-                        air = tops[f, 1] * math.sqrt(fx * fx + down * down) / max(down, 1e-9)
-                    used[marched] = wet + air - tops[f, 3]
-                pace[marched], pull[marched] = v, fz
-                low_at[marched], lies[marched] = zs[0], 1.0 if q < 0.0 else 0.0
-                upper_at[marched] = 0.0
-                if hooks > 1:
-                    at = node_of[1]
-                    _, _, _, upper_at[marched] = hang(xs[at], zs[at], v, 1, mine, water, True)
-                marched += 1
-                if used[marched - 1] > longest:
-                    break
-            for s in range(len(settings)):
-                if not fits[f, s] or (k > 0 and out[f, s, 4] < 0.0):
-                    continue
-                place = 0
-                while place < marched and used[place] < settings[s]:
-                    place += 1
-                lifted = tip and place == 0
-                grounded = place < marched and lies[place] > 0.0
-                if place == marched or (k == 0 and grounded):
-                    if k == 0:
-                        out[f, s, 4] = -1.0  # nobody sets a rig to lie on the bed
-                    continue
-                share = 0.0
-                one = max(0, place - 1)
-                if place > 0 and used[place] > used[one]:
-                    share = (settings[s] - used[one]) / (used[place] - used[one])
-                going = pace[one] + share * (pace[place] - pace[one])
-                lowest = low_at[one] + share * (low_at[place] - low_at[one])
-                deepest = depth if grounded else max(0.0, depth - lowest)
-                duration = drift_m / max(0.02, going)
-                tau = tau_at(
-                    tip, deepest, us, line[f, 2], line[f, 3],
-                    max(0.01, settings[s] + tops[f, 3] - tops[f, 1]), line[f, 0],
-                )  # fmt: skip
-                best = towed = 0.0
-                for fly in range(hooks):
-                    height = lowest if fly == 0 else upper_at[one] + share * (upper_at[place] - upper_at[one])
-                    settled = depth if grounded and fly == 0 else max(0.0, depth - height)
-                    _, stays = time_in_zone(settled, depth, low, high, tau, shape, duration)
-                    if stays > best or fly == 0:
-                        best = stays
-                        towed = going / max(1e-6, speed_at(max(height, stones), depth, us, profile, z0))
-                deep = among(lowest - 0.5 * mine[1][0], stones, grounded)
-                useful, hung = until_hung(best, rate * deep, tau, shape, duration)
-                if dry and high >= depth:
-                    useful = with_dry(useful, duration)
-                out[f, s, 0] += useful / duration
-                out[f, s, 1] += hung
-                out[f, s, 4] += 1.0
-                if k == 0:
-                    out[f, s, 2] = 1e9 if lifted else towed
-                    out[f, s, 3] = pull[one] + share * (pull[place] - pull[one])
-        for s in range(len(settings)):
-            found = out[f, s, 4]
+        nb = kin.bodies[f]
+        n = _lay(f, kin, longest, Mesh(ds, dia, wet, dry, body_at), node_of)
+        mesh = Mesh(ds[:n], dia[:n], wet[:n], dry[:n], body_at[:n])
+        bodies = Bodies(
+            kin.weight[f, :nb], kin.diameter[f, :nb], kin.dressing[f, :nb], kin.dressing_diameter[f, :nb],
+            kin.tag[f, :nb], kin.tag_diameter[f, :nb], kin.tag_weight[f, :nb],
+        )  # fmt: skip
+        shape = Shape(xs[: n + 1], zs[: n + 1])
+        one = Member(
+            kin.hooks[f], 0.5 * kin.diameter[f, 0], kin.line_diameter[f], kin.load[f], kin.load_drag[f],
+            kin.float_area[f], kin.tip_height[f], kin.tip_pace[f], kin.upper_length[f], kin.upper_weight[f],
+        )  # fmt: skip
+        for k in range(len(waters.depth)):
+            water = Stream(waters.depth[k], waters.speed[k], waters.profile[k], waters.z0[k], job.rho, job.mu)
+            sample = Sample(
+                water, waters.zone_low[k], waters.zone_high[k], waters.stones[k], waters.pace_error[k]
+            )
+            count = _climb_all(one, sample, longest, job, mesh, bodies, node_of[1], shape, marks)
+            for s in range(len(lengths)):
+                if fits[f, s] and not (k > 0 and seen.found[f, s] < 0.0):
+                    _add(f, s, k == 0, _read_off(lengths[s], count, one, sample, job, marks), seen)
+        for s in range(len(lengths)):
+            found = seen.found[f, s]
             if found > 0.0:
-                out[f, s, 0] /= found
-                out[f, s, 1] /= found
-            out[f, s, 4] = max(0.0, found) / len(samples)
+                seen.zone_share[f, s] /= found
+                seen.hang_chance[f, s] /= found
+            seen.found[f, s] = max(0.0, found) / len(waters.depth)
 
 
 @dataclass(frozen=True, slots=True)
@@ -291,79 +420,109 @@ class Glance:
     found: Array
 
 
-def _samples(situation: Situation, *, tip: bool) -> Array:
-    """Return the likely waters, the one believed first: five depths, each with a speed, and a tip's errors of pace."""
+def _waters(situation: Situation, *, tip: bool) -> Waters:
+    """Return the likely waters: five depths, each with a speed, and a tip's errors of pace."""
     water = situation.water
     waters = list(zip(water.depths(), water.speeds(), strict=True))
     believed = len(waters) // 2
     order = [waters[believed], *waters[:believed], *waters[believed + 1 :]]
     errors = sorted(PACE_ERROR, key=abs) if tip else [0.0]
-    rows = []
-    for depth, speed, error in [(d, u, e) for e in errors for d, u in order]:
-        column = water.column(depth, speed)
-        zone = strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c)
-        rows.append(
-            (depth, speed, PROFILE_CODE[column.profile], z0_of(column.bed_ks_m), zone.low_m, zone.high_m,
-             stone_height(bed_ks_m=column.bed_ks_m), error)
-        )  # fmt: skip
-    return np.array(rows, dtype=np.float64)
+    drawn = [(water.column(d, u), e) for e in errors for d, u in order]
+    columns = [column for column, _ in drawn]
+    zones = [
+        strike_zone(feeding=situation.fish.level, depth_m=one.depth_m, temperature_c=water.temperature_c)
+        for one in columns
+    ]
+    return Waters(
+        depth=np.array([one.depth_m for one in columns]),
+        speed=np.array([one.surface_speed_m_s for one in columns]),
+        profile=np.array([PROFILE_CODE[one.profile] for one in columns], dtype=np.int64),
+        z0=np.array([z0_of(one.bed_ks_m) for one in columns]),
+        zone_low=np.array([zone.low_m for zone in zones]),
+        zone_high=np.array([zone.high_m for zone in zones]),
+        stones=np.array([stone_height(bed_ks_m=one.bed_ks_m) for one in columns]),
+        pace_error=np.array([error for _, error in drawn]),
+    )
 
 
-def _packed(scenarios: Sequence[Scenario], rho: float) -> tuple[Places, Array, Array, Array, Array]:
-    count = len(scenarios)
-    counts = np.zeros((count, 2), dtype=np.int64)
-    above, bodies = np.zeros((count, MOST_BODIES)), np.zeros((count, MOST_BODIES, 7))
-    lines, tops = np.zeros((count, 4)), np.zeros((count, 5))
-    for f, s in enumerate(scenarios):
-        counts[f, 0] = len(s.bodies)
-        for b, body in enumerate(s.bodies):
-            above[f, b] = s.line_length_m - body.along_m
-            tag_area = math.pi * body.tag_diameter_m**2 / 4.0
-            bodies[f, b] = (
-                (body.mass_kg - rho * body.displaced_m3) * GRAVITY_M_S2,
-                body.diameter_m,
-                body.dressing_area_m2,
-                body.dressing_diameter_m,
-                body.tag_m,
-                body.tag_diameter_m,
-                (body.tag_density_kg_m3 - rho) * tag_area * GRAVITY_M_S2,
-            )
-        wet = s.line[-1]
-        area = math.pi * wet.diameter_m**2 / 4.0
-        lines[f] = wet.diameter_m, (wet.density_kg_m3 - rho) * area * GRAVITY_M_S2, *load(s.bodies)
-        dry, weight = 0.0, 0.0
-        if len(s.line) > 1:
-            dry = s.line[0].length_m
-            weight = s.line[0].density_kg_m3 * math.pi * s.line[0].diameter_m ** 2 / 4.0 * GRAVITY_M_S2
-        pace = s.top.speed_m_s / s.water.surface_speed_m_s
-        tops[f] = s.top.drag_area_m2, s.top.height_m, pace, dry, weight
-    return counts, above, bodies, lines, tops
+def _by_body(scenarios: Sequence[Scenario], of: Callable[[Scenario, Body], float]) -> Array:
+    found = np.zeros((len(scenarios), MOST_BODIES))
+    for f, scenario in enumerate(scenarios):
+        for b, body in enumerate(scenario.bodies):
+            found[f, b] = of(scenario, body)
+    return found
+
+
+def _section(diameter_m: float) -> float:
+    return math.pi * diameter_m**2 / 4.0
+
+
+def _kin(scenarios: Sequence[Scenario], hooks: Sequence[int], rho: float) -> Kin:
+    """Return families as the kernels take them. A section of line above the one that is set is a tight line's sighter."""
+    wet = [scenario.line[-1] for scenario in scenarios]
+    upper = [scenario.line[0] if len(scenario.line) > 1 else None for scenario in scenarios]
+    loads = [load(scenario.bodies) for scenario in scenarios]
+    return Kin(
+        bodies=np.array([len(scenario.bodies) for scenario in scenarios], dtype=np.int64),
+        hooks=np.array(hooks, dtype=np.int64),
+        above=_by_body(scenarios, lambda s, b: s.line_length_m - b.along_m),
+        weight=_by_body(scenarios, lambda _, b: (b.mass_kg - rho * b.displaced_m3) * GRAVITY_M_S2),
+        diameter=_by_body(scenarios, lambda _, b: b.diameter_m),
+        dressing=_by_body(scenarios, lambda _, b: b.dressing_area_m2),
+        dressing_diameter=_by_body(scenarios, lambda _, b: b.dressing_diameter_m),
+        tag=_by_body(scenarios, lambda _, b: b.tag_m),
+        tag_diameter=_by_body(scenarios, lambda _, b: b.tag_diameter_m),
+        tag_weight=_by_body(
+            scenarios, lambda _, b: (b.tag_density_kg_m3 - rho) * _section(b.tag_diameter_m) * GRAVITY_M_S2
+        ),
+        line_diameter=np.array([one.diameter_m for one in wet]),
+        line_weight=np.array(
+            [(one.density_kg_m3 - rho) * _section(one.diameter_m) * GRAVITY_M_S2 for one in wet]
+        ),
+        load=np.array([weight for weight, _ in loads]),
+        load_drag=np.array([drag for _, drag in loads]),
+        float_area=np.array([scenario.top.drag_area_m2 for scenario in scenarios]),
+        tip_height=np.array([scenario.top.height_m for scenario in scenarios]),
+        tip_pace=np.array([s.top.speed_m_s / s.water.surface_speed_m_s for s in scenarios]),
+        upper_length=np.array([0.0 if one is None else one.length_m for one in upper]),
+        upper_weight=np.array(
+            [
+                0.0 if one is None else one.density_kg_m3 * _section(one.diameter_m) * GRAVITY_M_S2
+                for one in upper
+            ]
+        ),
+    )
 
 
 def sweep(kin: Sequence[Rig], lengths_m: Sequence[float], situation: Situation) -> Glance:
-    """Judge kin of one kind of rig at every setting (m, shortest first). Neither may be empty."""
+    """Judge families of one kind of rig at every setting (m, shortest first). Neither may be empty."""
     kind, tip = kin[0].kind, kin[0].float_ is None
     column = situation.water.column()
     rigs = [replace(family, depth_setting_m=lengths_m[-1]) for family in kin]
     rho = density(temperature_c=column.temperature_c)
-    fluid = (rho, dynamic_viscosity(temperature_c=column.temperature_c))
-    counts, above, bodies, lines, tops = _packed([assemble(rig, column) for rig in rigs], rho)
-    counts[:, 1] = [2 if rig.dropper is not None else 1 for rig in rigs]
+    job = Job(
+        tip=tip,
+        dry=kind == "dry_dropper",
+        drift_m=fishable_m(situation, kind),
+        hang_rate=hang_rate(rigs[0], situation),
+        rho=rho,
+        mu=dynamic_viscosity(temperature_c=column.temperature_c),
+    )
+    hooks = [2 if rig.dropper is not None else 1 for rig in rigs]
+    packed = _kin([assemble(rig, column) for rig in rigs], hooks, rho)
     lengths = np.array(lengths_m, dtype=np.float64)
     fits = np.array([[hangs(family.dropper_spacing_m, setting) for setting in lengths_m] for family in kin])
-    out = np.zeros((len(kin), len(lengths_m), 5))
-    samples = _samples(situation, tip=tip)
+    size = (len(kin), len(lengths_m))
+    seen = Seen(np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size))
+    waters = _waters(situation, tip=tip)
     edges = np.linspace(0, len(kin), THREADS + 1).astype(int)
 
     def part(k: int) -> None:
-        _sweep(
-            int(edges[k]), int(edges[k + 1]), tip, kind == "dry_dropper", lengths, fits, counts, above, bodies, lines, tops,
-            samples, fluid, fishable_m(situation, kind), hang_rate(rigs[0], situation), out,
-        )  # fmt: skip
+        _sweep(int(edges[k]), int(edges[k + 1]), lengths, fits, job, packed, waters, seen)
 
     with ThreadPoolExecutor(THREADS) as pool:
         list(pool.map(part, range(THREADS)))
-    return Glance(out[..., 0], out[..., 1], out[..., 2], out[..., 3], out[..., 4])
+    return Glance(*seen)
 
 
 CLOSE_LOOKS = 6

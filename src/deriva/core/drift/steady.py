@@ -14,23 +14,16 @@ Standard library only: the same code runs compiled on the server and as plain Py
 """
 
 import math
+from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 
-from deriva.core._jit import Vector, int_vector, vector
-from deriva.core.drift.balance import (
-    LIES_WITHIN,
-    SETTLED_WITHIN,
-    TOLERANCE,
-    Bodies,
-    Mesh,
-    Stream,
-    hang,
-    march,
-    solve_float,
-    solve_tip,
-)
+from deriva.core._jit import int_vector, numbers, vector
 from deriva.core.drift.scenario import Scenario
+from deriva.core.drift.search import LIES_WITHIN, SETTLED_WITHIN, settle_from_tip, settle_under_float
 from deriva.core.drift.settling import settling_velocity
+from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream
 from deriva.core.errors import NotConverged
 from deriva.core.tackle.body import Body
 from deriva.core.water.profile import PROFILE_CODE, speed_at, z0_of
@@ -92,27 +85,21 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
     body_at: list[int] = []
     node_of_body = [0] * len(order)
 
-    spans: list[
-        tuple[float, float, float, float]
-    ] = []  # (upper end, lower end, diameter, density), along the line
-    upper = 0.0
-    for section in scenario.line:
-        spans.append((upper, upper + section.length_m, section.diameter_m, section.density_kg_m3))
-        upper += section.length_m
-    cuts = sorted({length, *(s[0] for s in spans), *(b.along_m for b in scenario.bodies)}, reverse=True)
-    at = 1  # bodies[0] of the kernel is the start of the march
+    starts = [0.0, *accumulate(section.length_m for section in scenario.line[:-1])]
+    cuts = sorted({length, *starts, *(b.along_m for b in scenario.bodies)}, reverse=True)
+    at = 1  # bodies[0] of the kernel is where the climb starts
     for k in range(len(cuts) - 1):
         top, bottom = cuts[k + 1], cuts[k]
         middle = 0.5 * (top + bottom)
-        _, _, diameter, material = next(s for s in reversed(spans) if s[0] <= middle)
+        section = scenario.line[bisect_right(starts, middle) - 1]
+        diameter, material = section.diameter_m, section.density_kg_m3
         area = math.pi * diameter * diameter / 4.0
         count = max(2, round(pieces * (bottom - top) / length))
-        for _ in range(count):
-            ds.append((bottom - top) / count)
-            dia.append(diameter)
-            w_sub.append((material - rho) * area * GRAVITY_M_S2)
-            w_air.append(material * area * GRAVITY_M_S2)
-            body_at.append(-1)
+        ds += [(bottom - top) / count] * count
+        dia += [diameter] * count
+        w_sub += [(material - rho) * area * GRAVITY_M_S2] * count
+        w_air += [material * area * GRAVITY_M_S2] * count
+        body_at += [-1] * count
         while at < len(order) and scenario.bodies[order[at]].along_m >= top - 1e-9:
             if body_at[-1] >= 0:  # two bodies in one place: a piece of no length between them
                 ds.append(0.0)
@@ -125,8 +112,8 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
             at += 1
     sunk = [scenario.bodies[i] for i in order]
     return _Problem(
-        mesh=(vector(ds), vector(dia), vector(w_sub), vector(w_air), int_vector(body_at)),
-        bodies=(
+        mesh=Mesh(vector(ds), vector(dia), vector(w_sub), vector(w_air), int_vector(body_at)),
+        bodies=Bodies(
             vector((b.mass_kg - rho * b.displaced_m3) * GRAVITY_M_S2 for b in sunk),
             vector(b.diameter_m for b in sunk),
             vector(b.dressing_area_m2 for b in sunk),
@@ -137,7 +124,7 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
                 (b.tag_density_kg_m3 - rho) * math.pi * b.tag_diameter_m**2 / 4.0 * GRAVITY_M_S2 for b in sunk
             ),
         ),
-        water=(
+        water=Stream(
             water.depth_m,
             water.surface_speed_m_s,
             PROFILE_CODE[water.profile],
@@ -173,7 +160,7 @@ def _free(scenario: Scenario) -> SteadyDrift:
     )
 
 
-def _entry_x(xs: Vector, zs: Vector, depth: float) -> float:
+def _entry_x(xs: Sequence[float], zs: Sequence[float], depth: float) -> float:
     """Return where the line crosses the surface, between the two nodes about it."""
     for k in range(len(zs) - 1):
         if zs[k + 1] >= depth > zs[k]:
@@ -191,47 +178,37 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
     problem = _pose(scenario, pieces)
     water = scenario.water
     length = scenario.line_length_m
-    nodes = len(problem.mesh[0]) + 1
-    xs, zs = vector([0.0] * nodes), vector([0.0] * nodes)
+    nodes = len(problem.mesh.length) + 1
+    shape = Shape(vector([0.0] * nodes), vector([0.0] * nodes))
+    count = len(scenario.bodies)
+    hung = Shape(vector([0.0] * count), vector([0.0] * count))
     is_tip = scenario.top.kind == "tip"
     lifted = False
     if is_tip:
         v = scenario.top.speed_m_s
-        q, residual, lifted = solve_tip(
-            v, scenario.top.height_m, problem.mesh, problem.bodies, problem.water, length, xs, zs,
-            0.0, TOLERANCE,
-        )  # fmt: skip
+        q, residual, lifted, fx, fz = settle_from_tip(
+            v, scenario.top.height_m, problem.mesh, problem.bodies, problem.water, length, shape, hung
+        )
     else:
-        q, v, residual = solve_float(
-            problem.mesh,
-            problem.bodies,
-            problem.water,
-            scenario.top.drag_area_m2,
-            length,
-            xs,
-            zs,
-            0.0,
-            0.0,
-            TOLERANCE,
-            True,
+        area = scenario.top.drag_area_m2
+        q, v, residual, fx, fz = settle_under_float(
+            problem.mesh, problem.bodies, problem.water, area, length, shape, hung
         )
     if not residual < (SETTLED_WITHIN if q >= 0.0 else LIES_WITHIN):
         raise NotConverged(
             f"the steady drift did not settle: residual {residual:.2g} of the depth or float drag"
         )
-    fx, fz = march(q, v, problem.mesh, problem.bodies, problem.water, is_tip, xs, zs)
     grounded = bool(q < 0.0)
-
-    count = len(scenario.bodies)
+    xs, zs = numbers(shape.x), numbers(shape.z)
+    x_top = xs[-1]
     depths, across, ratios, knots = [0.0] * count, [0.0] * count, [0.0] * count, [0] * count
-    x_top = float(xs[nodes - 1])
+    hung_x, hung_z = numbers(hung.x), numbers(hung.z)
     for rank, index in enumerate(problem.order):
-        node = problem.node_of_body[rank]
-        _, _, x, z = hang(float(xs[node]), float(zs[node]), v, rank, problem.bodies, problem.water, is_tip)
-        knots[index] = nodes - 1 - node
+        z = hung_z[rank]
+        knots[index] = nodes - 1 - problem.node_of_body[rank]
         depths[index] = max(0.0, water.depth_m - z)
-        across[index] = x - x_top
-        u = speed_at(z, water.depth_m, water.surface_speed_m_s, problem.water[2], problem.water[3])
+        across[index] = hung_x[rank] - x_top
+        u = speed_at(z, water.depth_m, water.surface_speed_m_s, problem.water.profile, problem.water.z0)
         ratios[index] = float(v / u) if u > 1e-6 else math.inf
     if grounded:
         depths[problem.order[0]] = water.depth_m
@@ -247,6 +224,6 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
         top_angle_deg=math.degrees(math.atan2(fx, fz)),
         grounded=grounded,
         lifted=bool(lifted),
-        shape_x_m=tuple(float(x) - x_top for x in reversed(xs)),
-        shape_height_m=tuple(float(z) for z in reversed(zs)),
+        shape_x_m=tuple(x - x_top for x in reversed(xs)),
+        shape_height_m=tuple(reversed(zs)),
     )

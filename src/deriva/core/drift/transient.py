@@ -11,9 +11,23 @@ from typing import Literal
 
 import numpy as np
 
-from deriva.core.drift.march import Array, Nodes, march
+from deriva.core.drift.march import (
+    FLOAT,
+    FREE,
+    TIP,
+    Array,
+    Hand,
+    Nodes,
+    Pair,
+    Record,
+    Segments,
+    TopEnd,
+    Weights,
+    march,
+)  # fmt: skip
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.steady import SteadyDrift, steady_drift
+from deriva.core.drift.structures import Stream
 from deriva.core.errors import NotConverged
 from deriva.core.ranges import DURATION_S
 from deriva.core.water.profile import PROFILE_CODE, z0_of
@@ -187,12 +201,24 @@ def transient_drift(
     # A float is a half-sunk sphere: its drag area is half its section, and half the sunk half moves with it.
     diameter = np.sqrt(8.0 * top.drag_area_m2 / np.pi)
     top_mass = top.mass_kg + 0.5 * rho * np.pi * diameter**3 / 12.0
-    kind = {"float": 0, "tip": 1, "free": 2}[top.kind]
-    hand = tuple(phases) or (TipPhase(np.inf, top.speed_m_s),)
-    schedule = (
-        np.array([one.until_s for one in hand]),
-        np.array([one.speed_m_s for one in hand]),
-        np.array([one.lift_m_s for one in hand]),
+    held = TopEnd({"float": FLOAT, "tip": TIP, "free": FREE}[top.kind], float(top_mass), top.drag_area_m2)
+    moves = tuple(phases) or (TipPhase(np.inf, top.speed_m_s),)
+    hand = Hand(
+        np.array([one.until_s for one in moves]),
+        np.array([one.speed_m_s for one in moves]),
+        np.array([one.lift_m_s for one in moves]),
+    )
+    line = Segments(laid.length, laid.diameter, laid.density, laid.up, laid.line_nodes - 1)
+    weights = Weights(
+        body_node,
+        np.array([b.mass_kg for b in scenario.bodies]),
+        np.array([b.displaced_m3 for b in scenario.bodies]),
+        np.array([b.diameter_m for b in scenario.bodies]),
+        np.array([b.dressing_area_m2 for b in scenario.bodies]),
+        np.array([b.dressing_diameter_m for b in scenario.bodies]),
+    )
+    stream = Stream(
+        water.depth_m, water.surface_speed_m_s, PROFILE_CODE[water.profile], z0_of(water.bed_ks_m), rho, mu
     )
     start_x, sinking = _entered(entry, along, hanging)
     bodies = scenario.bodies
@@ -202,41 +228,15 @@ def transient_drift(
         out_x, out_z = np.empty((frames, nodes)), np.empty((frames, nodes))
         pull = np.empty((frames, 2))
         touched = np.full(len(bodies), -1.0)
-        stretch = march(
-            start_x.copy(),
-            water.depth_m + np.maximum(0.0, hanging - along),
+        place = Pair(start_x.copy(), water.depth_m + np.maximum(0.0, hanging - along))
+        speed = Pair(
             np.full(nodes, water.surface_speed_m_s),
             np.where(np.isin(np.arange(nodes), body_node), -sinking, 0.0),
-            laid.length,
-            laid.diameter,
-            laid.density,
-            laid.up,
-            body_node,
-            (
-                np.array([b.mass_kg for b in bodies]),
-                np.array([b.displaced_m3 for b in bodies]),
-                np.array([b.diameter_m for b in bodies]),
-                np.array([b.dressing_area_m2 for b in bodies]),
-                np.array([b.dressing_diameter_m for b in bodies]),
-            ),
-            (kind, float(top_mass), top.drag_area_m2),
-            schedule,
-            (
-                water.depth_m,
-                water.surface_speed_m_s,
-                PROFILE_CODE[water.profile],
-                z0_of(water.bed_ks_m),
-                rho,
-                mu,
-            ),
-            step_s,
-            (frames - 1) * every,
-            every,
-            out_x,
-            out_z,
-            pull,
-            touched,
         )
+        stretch = march(
+            place, speed, line, weights, held, hand, stream, step_s, (frames - 1) * every, every,
+            Record(out_x, out_z, pull, touched),
+        )  # fmt: skip
         if np.isfinite(out_x).all() and stretch < STRETCH_ALLOWED:
             break
         if step_s <= SHORTEST_STEP_S:
