@@ -15,7 +15,7 @@ import pytest
 
 from deriva.service.adapters import gauge as adapter
 from deriva.service.adapters.gauge import Sources, Unread, read_gauge
-from deriva.service.store import queries
+from deriva.service.store import due
 from deriva.service.store.engine import Sessions, connect
 from deriva.service.usecases.river import read_all, refresh
 from deriva.standins.app import Fault, create
@@ -285,7 +285,7 @@ def test_round__hanging_and_dripping_gauges_hold_up_no_other_and_are_asked_ever_
     async def asked(sessions: Sessions) -> list[UUID]:
         async with sessions.begin() as session:
             now = datetime.now(UTC)
-            return list(await queries.take_due_gauges(session, now, until=now, most=50))
+            return list(await due.take_due_gauges(session, now, until=now, most=50))
 
     rows.execute("update gauge set format = 'csv', daily_url = null where id = %s", (gauge,))
     standin.run(work)

@@ -12,7 +12,7 @@ from deriva.core.errors import DerivaError, NotConverged
 from deriva.service.api.turns import Busy
 from deriva.service.schemas.base import Fault, Wire, faults_of
 from deriva.service.store.engine import UNREACHABLE, unreachable
-from deriva.service.store.queries import NotYours
+from deriva.service.store.owned import NotYours
 from deriva.service.usecases import account, caps, imports, passwords
 from deriva.service.usecases.sync import NotTaken, OtherAngler
 

@@ -10,7 +10,7 @@ from deriva.service.api.deps import COOKIE, Config, From, Making, Me, Token, Tra
 from deriva.service.schemas.account import AnglerIn, OpenSessionOut, SessionOut, SignInIn
 from deriva.service.schemas.log import AnglerOut, Stored
 from deriva.service.settings import Settings
-from deriva.service.store import accounts, queries
+from deriva.service.store import accounts, owned
 from deriva.service.store.models import Angler
 from deriva.service.usecases import account
 
@@ -107,7 +107,7 @@ async def list_sessions(session: Transaction, me: Me, token: Token = None) -> li
 async def end_session(session: Transaction, me: Me, session_id: UUID) -> Stored:
     """End a session: that browser is signed out."""
     if not await accounts.end_session(session, me.id, session_id):
-        raise queries.NotYours("session")
+        raise owned.NotYours("session")
     return Stored(id=session_id)
 
 

@@ -15,7 +15,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
 from deriva.service.schemas.account import SignUpIn
-from deriva.service.store import accounts, queries
+from deriva.service.store import accounts, sessions
 from deriva.service.store.accounts import hash_of
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Account, Angler, SignIn
@@ -145,7 +145,7 @@ async def _open(session: AsyncSession, angler: Angler, agent: str) -> str:
 
 async def sign_in_demo(session: AsyncSession, agent: str) -> tuple[str, Angler]:
     """Open a session for the demo angler; return the token for the cookie."""
-    angler = await queries.demo_angler(session)
+    angler = await sessions.demo_angler(session)
     if angler is None:
         raise NoDemo
     return await _open(session, angler, agent), angler
@@ -279,7 +279,7 @@ async def who(session: AsyncSession, token: str | None) -> Angler | None:
     if not token:
         return None
     now = datetime.now(UTC)
-    angler = await queries.angler_of_token(session, hash_of(token), now)
+    angler = await sessions.angler_of_token(session, hash_of(token), now)
     if angler is not None:
         await accounts.seen(session, hash_of(token), now)
     return angler
@@ -287,7 +287,7 @@ async def who(session: AsyncSession, token: str | None) -> Angler | None:
 
 async def sign_out(session: AsyncSession, token: str) -> None:
     """End the session of a token."""
-    await queries.forget_token(session, hash_of(token))
+    await sessions.forget_token(session, hash_of(token))
 
 
 async def leave(sessions: Sessions, angler_id: UUID, password: str) -> datetime:

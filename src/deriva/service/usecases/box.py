@@ -19,7 +19,7 @@ from deriva.core.tackle.food import FORMS
 from deriva.core.tackle.starter import STARTER_DRIES, STARTER_FLIES, STARTER_FLOATS_MM
 from deriva.core.water.properties import GRAVITY_M_S2
 from deriva.service.schemas.box import BoxItemIn, BoxItemOut, BoxOut, DryIn, FloatIn, MissingOut, NymphIn
-from deriva.service.store import queries
+from deriva.service.store import flybox, history, owned
 from deriva.service.store.models import BoxItem
 from deriva.service.usecases.caps import within
 
@@ -55,21 +55,21 @@ async def put_item(
     """Put a kind of fly or float in the box, or count it anew: what was lost before counts no more."""
     await within(session, BoxItem, angler_id, item_id)
     values = {**_values(item), "counted_at": now, "gone": False}
-    await queries.put(session, BoxItem, angler_id, item_id, values, replace=True)
+    await owned.put(session, BoxItem, angler_id, item_id, values, replace=True)
 
 
 async def drop_item(session: AsyncSession, angler_id: UUID, item_id: UUID) -> None:
     """Take a kind out of the box."""
-    item = await queries.get_owned(session, BoxItem, angler_id, item_id)
+    item = await owned.get_owned(session, BoxItem, angler_id, item_id)
     item.gone = True
     await session.flush()
 
 
 async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
     """Fill in a starter box: every kind of it that is not there yet. Two at once fill it once."""
-    await queries.hold_log(session, angler_id)
+    await history.hold_log(session, angler_id)
     there = {
-        (one.kind, one.form, one.hook, one.bead_mm) for one in await queries.box_items(session, angler_id)
+        (one.kind, one.form, one.hook, one.bead_mm) for one in await flybox.box_items(session, angler_id)
     }
     wanted: list[BoxItemIn] = [
         NymphIn(
@@ -105,10 +105,10 @@ async def _counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem
 
     Of a rig with two flies the lost one is taken to be the point: it is what meets the stones.
     """
-    lost = await queries.lost_flies(session, angler_id)
+    lost = await flybox.lost_flies(session, angler_id)
     return [
         (item, sum(at >= item.counted_at and _is(item, setup) for setup, at in lost))
-        for item in await queries.box_items(session, angler_id)
+        for item in await flybox.box_items(session, angler_id)
     ]
 
 

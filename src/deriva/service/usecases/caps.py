@@ -4,7 +4,7 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.service.store import queries
+from deriva.service.store import history, owned
 from deriva.service.store.models import Beat, BoxItem, Gauge, Lie, Owned, River, Share
 
 MOST: dict[type[Owned], tuple[int, str]] = {
@@ -26,6 +26,6 @@ async def within(session: AsyncSession, table: type[Owned], angler_id: UUID, row
     if table not in MOST:
         return
     most, name = MOST[table]
-    await queries.hold_log(session, angler_id)  # two at once count one after the other
-    if await queries.count_of(session, table, angler_id, but=row_id) >= most:
+    await history.hold_log(session, angler_id)  # two at once count one after the other
+    if await owned.count_of(session, table, angler_id, but=row_id) >= most:
         raise Full(f"There are {most} {name} already, and no more are kept.")

@@ -11,7 +11,7 @@ from deriva.core.tackle.food import Feeding
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.log import ReadingIn, SpeedTyped
-from deriva.service.store import queries
+from deriva.service.store import outings, sessions
 from deriva.service.store.engine import connect
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
 from deriva.service.usecases.box import add_starter
@@ -113,7 +113,7 @@ def _reading(lie: DemoLie, row: Lie, clarity_m: float, at: datetime) -> Reading 
 
 async def seed(session: AsyncSession) -> Angler:
     """Make the demo angler with river, beats, lies and a reading of each; does nothing where that is already there."""
-    angler = await queries.demo_angler(session)
+    angler = await sessions.demo_angler(session)
     if angler is not None:
         return angler
     angler = Angler(id=uuid7(), name="Demo angler", demo=True, asked=True, school={}, units="metric")
@@ -153,7 +153,7 @@ async def seed_database(url: str, *, gauges: str = "") -> None:
     try:
         async with sessions.begin() as session:
             angler = await seed(session)
-            if not await queries.outings(session, angler.id):
+            if not await outings.outings(session, angler.id):
                 await seed_seasons(session, angler, now=datetime.now(UTC))
         if gauges:
             await seed_gauge(sessions, angler, base=gauges)

@@ -11,7 +11,7 @@ from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S, TEMPERATURE_C
 from deriva.core.water.geometry import SPEED_EXPONENT
 from deriva.core.water.sounding import DepthHow, depth_sd
 from deriva.service.adapters.gauge import Sources
-from deriva.service.store import queries
+from deriva.service.store import gauges, observed, places
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler, Gauge, Reading, River
 from deriva.service.usecases.river import read_all, state_of
@@ -27,9 +27,9 @@ EXPONENTS = (0.30, 0.48)
 async def seed_gauge(sessions: Sessions, angler: Angler, *, base: str) -> None:
     """Make the gauge, read it once, and give every lie its past; does nothing where the gauge is there already."""
     async with sessions.begin() as session:
-        beats = await queries.beats(session, angler.id)
+        beats = await places.beats(session, angler.id)
         river_id = beats[0][0].river_id
-        if await queries.gauge_of_river(session, angler.id, river_id) is not None:
+        if await places.gauge_of_river(session, angler.id, river_id) is not None:
             return
         gauge = Gauge(
             id=uuid7(), angler_id=angler.id, river_id=river_id, name=NAME, format="rdb",
@@ -50,12 +50,12 @@ async def _past_readings(session: AsyncSession, angler: Angler, gauge: Gauge) ->
     """Write what the angler read on other days: depths and speeds that follow the flow of those days, with errors."""
     rng = random.Random(7)  # noqa: S311 - a made-up past, the same every time
     now = datetime.now(UTC)
-    latest = await queries.latest_value(session, gauge.id, "flow", until=now)
+    latest = await gauges.latest_value(session, gauge.id, "flow", until=now)
     state = await state_of(session, angler.id, gauge.river_id, now=now)
-    daily = {at.date(): q for at, q in await queries.daily_history(session, gauge.id, before=now)}
+    daily = {at.date(): q for at, q in await gauges.daily_history(session, gauge.id, before=now)}
     if latest is None or latest.value is None or state is None:
         return
-    for reading in (await queries.newest_readings(session, angler.id)).values():
+    for reading in (await observed.newest_readings(session, angler.id)).values():
         exponent = rng.uniform(*EXPONENTS)
         past = rng.sample(PAST_DAYS, rng.randint(2, 4))
         by_eye = reading.depth_how == "eye"

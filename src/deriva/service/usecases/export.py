@@ -7,7 +7,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva import __version__
-from deriva.service.store import queries
+from deriva.service.store import takeaway
 from deriva.service.store.models import Angler
 
 FORMAT = 2
@@ -28,7 +28,7 @@ async def everything(session: AsyncSession, angler: Angler) -> dict[str, Any]:
         },
         "tables": {
             name: [{k: _plain(v) for k, v in row.items()} for row in rows]
-            for name, rows in (await queries.all_rows(session, angler.id)).items()
+            for name, rows in (await takeaway.all_rows(session, angler.id)).items()
         },
     }
 

@@ -10,7 +10,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.service.adapters import apart
 from deriva.service.formats.read import Format
 from deriva.service.schemas.river import ImportOut, PreviewOut
-from deriva.service.store import queries
+from deriva.service.store import filed, observed, owned
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Gauge, GaugeImport
 from deriva.service.store.take_in import Job
@@ -50,31 +50,31 @@ async def preview(text: bytes, kind: Format) -> PreviewOut:
 
 
 async def _give_up_silent(session: AsyncSession, angler_id: UUID) -> None:
-    await queries.end_silent_imports(session, angler_id, since=datetime.now(UTC) - SILENT, message=STOPPED)
+    await filed.end_silent_imports(session, angler_id, since=datetime.now(UTC) - SILENT, message=STOPPED)
 
 
 async def begin(session: AsyncSession, angler_id: UUID, import_id: UUID, gauge_id: UUID) -> bool:
     """Write down that an import begins; return False where this one has begun before. Raises :class:`TooManyFiles`."""
-    await queries.get_owned(session, Gauge, angler_id, gauge_id)
+    await owned.get_owned(session, Gauge, angler_id, gauge_id)
     await _give_up_silent(session, angler_id)
-    if await queries.begin_import(session, angler_id, import_id, gauge_id, now=datetime.now(UTC)):
-        if await queries.running_imports(session, angler_id) > MOST_AT_ONCE:
+    if await filed.begin_import(session, angler_id, import_id, gauge_id, now=datetime.now(UTC)):
+        if await filed.running_imports(session, angler_id) > MOST_AT_ONCE:
             raise TooManyFiles
         return True
-    await queries.get_owned(session, GaugeImport, angler_id, import_id)
+    await owned.get_owned(session, GaugeImport, angler_id, import_id)
     return False
 
 
 async def state(session: AsyncSession, angler_id: UUID, import_id: UUID) -> ImportOut:
     """Return how far an import is."""
     await _give_up_silent(session, angler_id)
-    row = await queries.get_owned(session, GaugeImport, angler_id, import_id)
+    row = await owned.get_owned(session, GaugeImport, angler_id, import_id)
     return ImportOut.model_validate({name: getattr(row, name) for name in ImportOut.model_fields})
 
 
 async def cancel(session: AsyncSession, angler_id: UUID, import_id: UUID) -> ImportOut:
     """Ask an import to stop; one that has ended stays as it ended."""
-    row = await queries.get_owned(session, GaugeImport, angler_id, import_id)
+    row = await owned.get_owned(session, GaugeImport, angler_id, import_id)
     if row.state == "running":
         row.state = "cancelling"
         await session.flush()
@@ -114,7 +114,7 @@ async def run(sessions: Sessions, job: Job) -> None:
             note = await session.get(GaugeImport, job.import_id)
             if gauge is None or note is None:
                 return
-            await queries.fill_flows(session, gauge)
+            await observed.fill_flows(session, gauge)
             rows = int(out)
             note.state, note.rows, note.share, note.ended_at = "done", rows, 1.0, datetime.now(UTC)
             note.message = f"{rows} values taken in." if rows > 1 else "One value taken in."

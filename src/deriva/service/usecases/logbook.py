@@ -24,7 +24,7 @@ from deriva.service.schemas.log import (
     StopOut,
     TallyOut,
 )
-from deriva.service.store import queries
+from deriva.service.store import outings, owned
 from deriva.service.store.models import Beat, Catch, Outing
 
 WEIGHTS = ("weight_g", "weight_low_g", "weight_high_g")
@@ -60,20 +60,20 @@ def _outing_out(outing: Outing, beat: str, outcomes: list[str]) -> OutingOut:
 
 async def list_outings(session: AsyncSession, angler_id: UUID) -> list[OutingOut]:
     """Return the angler's outings, newest first, with their counts."""
-    outcomes = await queries.outcomes(session, angler_id)
+    outcomes = await outings.outcomes(session, angler_id)
     return [
         _outing_out(outing, beat, outcomes.get(outing.id, []))
-        for outing, beat in await queries.outings(session, angler_id)
+        for outing, beat in await outings.outings(session, angler_id)
     ]
 
 
 async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> LedgerOut:
     """Return one outing in full: stops, settings, drifts and fish in the order that they came."""
-    outing = await queries.get_owned(session, Outing, angler_id, outing_id)
+    outing = await owned.get_owned(session, Outing, angler_id, outing_id)
     if outing.gone:
-        raise queries.NotYours("outing")
-    beat = await queries.get_owned(session, Beat, angler_id, outing.beat_id)
-    settings, drifts, catches = await queries.log_of(session, angler_id, outing_id)
+        raise owned.NotYours("outing")
+    beat = await owned.get_owned(session, Beat, angler_id, outing.beat_id)
+    settings, drifts, catches = await outings.log_of(session, angler_id, outing_id)
     fish: defaultdict[UUID, list[CatchOut]] = defaultdict(list)
     for row in catches:
         fish[row.drift_id].append(
@@ -116,7 +116,7 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
                 "settings": hung[stop.id],
             }
         )
-        for stop, lie in await queries.stops(session, angler_id, outing_id)
+        for stop, lie in await outings.stops(session, angler_id, outing_id)
     ]
     return LedgerOut(outing=_outing_out(outing, beat.name, [drift.outcome for drift in drifts]), stops=stops)
 

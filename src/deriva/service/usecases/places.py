@@ -11,7 +11,7 @@ from deriva.core.read import write_noun
 from deriva.service.adapters.gauge import Sources, Unread
 from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
-from deriva.service.store import queries
+from deriva.service.store import owned, places
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler, Beat, Gauge, Lie, Owned, River
 from deriva.service.usecases.caps import within
@@ -34,7 +34,7 @@ async def put_place(
             _allowed(sources, address, field)
     table = TABLES[type(place)]
     await within(session, table, angler_id, place_id)
-    await queries.put(session, table, angler_id, place_id, place.model_dump(), replace=True)
+    await owned.put(session, table, angler_id, place_id, place.model_dump(), replace=True)
 
 
 def _allowed(sources: Sources, address: str, field: str) -> None:
@@ -46,7 +46,7 @@ def _allowed(sources: Sources, address: str, field: str) -> None:
 
 async def set_school(session: AsyncSession, angler_id: UUID, lie_id: UUID, school: School | None) -> None:
     """Let a school of its own hold at a lie; None: the angler's own."""
-    lie = await queries.get_owned(session, Lie, angler_id, lie_id)
+    lie = await owned.get_owned(session, Lie, angler_id, lie_id)
     lie.school = None if school is None else write_noun(school)
     await session.flush()
 
@@ -54,8 +54,8 @@ async def set_school(session: AsyncSession, angler_id: UUID, lie_id: UUID, schoo
 async def list_rivers(session: AsyncSession, angler: Angler) -> list[RiverOut]:
     """Return the angler's rivers, each with its gauge."""
     found = []
-    for river in await queries.rivers(session, angler.id):
-        gauge = await queries.gauge_of_river(session, angler.id, river.id)
+    for river in await places.rivers(session, angler.id):
+        gauge = await places.gauge_of_river(session, angler.id, river.id)
         known = (
             None
             if gauge is None
@@ -80,9 +80,9 @@ async def read_gauge_now(
 ) -> GaugeOut:
     """Read a gauge of the angler's at once, and say how it went."""
     async with sessions.begin() as session:
-        await queries.get_owned(session, Gauge, angler_id, gauge_id)
+        await owned.get_owned(session, Gauge, angler_id, gauge_id)
     async with httpx.AsyncClient(follow_redirects=False) as client:
         await refresh(sessions, gauge_id, client, sources=sources)
     async with sessions.begin() as session:
-        gauge = await queries.get_owned(session, Gauge, angler_id, gauge_id)
+        gauge = await owned.get_owned(session, Gauge, angler_id, gauge_id)
         return GaugeOut(id=gauge.id, name=gauge.name, read_at=gauge.read_at, trouble=gauge.trouble)

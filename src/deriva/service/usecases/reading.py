@@ -30,7 +30,7 @@ from deriva.service.schemas.places import (
     SeenOut,
     WorkOut,
 )
-from deriva.service.store import queries
+from deriva.service.store import gauges, observed, owned, places
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
 from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
@@ -67,14 +67,14 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
     lights: dict[UUID, Light | None] = {}
     winds: dict[UUID, float] = {}
     for river in rivers:
-        sky = await queries.weather(session, river, since=now - timedelta(hours=1), until=now)
+        sky = await gauges.weather(session, river, since=now - timedelta(hours=1), until=now)
         if sky:
             winds[river] = WIND_M_S.clamp(sky[-1].wind_m_s)
-        place = await queries.get_owned(session, River, angler.id, river)
+        place = await owned.get_owned(session, River, angler.id, river)
         lights[river] = light_at(place, now, cloud=sky[-1].cloud if sky else 0.0)
     return Sight(
         now=now,
-        newest=await queries.newest_readings(session, angler.id),
+        newest=await observed.newest_readings(session, angler.id),
         rated=await readings_by_lie(session, angler.id),
         lights=lights,
         winds=winds,
@@ -224,10 +224,10 @@ def _working(lies: list[LieOut], light: Light | None) -> list[WorkOut]:
 
 async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
     """Return every beat of the angler's with its lies, each lie with its newest reading."""
-    beats = await queries.beats(session, angler.id)
+    beats = await places.beats(session, angler.id)
     known = await sight(session, angler, {beat.river_id for beat, _ in beats})
     by_beat: defaultdict[UUID, list[Lie]] = defaultdict(list)
-    for lie in await queries.lies(session, angler.id):
+    for lie in await places.lies(session, angler.id):
         by_beat[lie.beat_id].append(lie)
     lies = {beat.id: [_lie_out(lie, beat, angler, known) for lie in by_beat[beat.id]] for beat, _ in beats}
     return [
@@ -275,9 +275,9 @@ def reading_values(reading: ReadingIn) -> dict[str, Any]:
 
 async def lie_as_read(session: AsyncSession, angler: Angler, lie_id: UUID) -> LieOut:
     """Return a lie as it now stands, the flows of its readings filled in from the gauge."""
-    lie = await queries.get_owned(session, Lie, angler.id, lie_id)
-    beat = await queries.get_owned(session, Beat, angler.id, lie.beat_id)
-    gauge = await queries.gauge_of_river(session, angler.id, beat.river_id)
+    lie = await owned.get_owned(session, Lie, angler.id, lie_id)
+    beat = await owned.get_owned(session, Beat, angler.id, lie.beat_id)
+    gauge = await places.gauge_of_river(session, angler.id, beat.river_id)
     if gauge is not None:
-        await queries.fill_flows(session, gauge)
+        await observed.fill_flows(session, gauge)
     return _lie_out(lie, beat, angler, await sight(session, angler, {beat.river_id}))

@@ -22,7 +22,7 @@ from deriva.core.water.light import Light
 from deriva.service.adapters.gauge import Rows, Sources, Unread, fetch, read_gauge
 from deriva.service.adapters.sun import sun_at
 from deriva.service.formats.weather import WeatherSample, parse_weather
-from deriva.service.store import queries
+from deriva.service.store import due, gauges, observed, places
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Gauge, Reading, River
 
@@ -79,8 +79,8 @@ async def refresh(
         gauge = await session.get(Gauge, gauge_id)
         if gauge is None or gauge.url is None:
             return
-        newest = await queries.newest_gauge_time(session, gauge_id, daily=False)
-        newest_day = await queries.newest_gauge_time(session, gauge_id, daily=True)
+        newest = await gauges.newest_gauge_time(session, gauge_id, daily=False)
+        newest_day = await gauges.newest_gauge_time(session, gauge_id, daily=True)
     now = datetime.now(UTC)
     trouble: str | None = None
     values: Rows | None = None
@@ -110,8 +110,8 @@ async def refresh(
         if trouble is None:
             for rows, daily in ((values, False), (days, True)):
                 if rows is not None and rows.count:
-                    await queries.put_gauge_values(session, gauge_id, rows.text, daily=daily)
-            await queries.fill_flows(session, stored)
+                    await gauges.put_gauge_values(session, gauge_id, rows.text, daily=daily)
+            await observed.fill_flows(session, stored)
             stored.read_at = now
 
 
@@ -144,7 +144,7 @@ async def refresh_weather(
         stored.weather_failures = 0 if trouble is None else stored.weather_failures + 1
         stored.weather_due_at = now + _again_in(every_s, stored.weather_failures)
         if trouble is None:
-            await queries.put_weather(session, river_id, hours)
+            await gauges.put_weather(session, river_id, hours)
             stored.weather_read_at = now
 
 
@@ -164,8 +164,8 @@ async def read_all(
     now = datetime.now(UTC)
     until = now + _again_in(every_s, 0)
     async with sessions.begin() as session:
-        gauges = await queries.take_due_gauges(session, now, until=until, most=MOST_A_ROUND)
-        rivers = await queries.take_due_weather(session, now, until=until, most=MOST_A_ROUND)
+        gauges = await due.take_due_gauges(session, now, until=until, most=MOST_A_ROUND)
+        rivers = await due.take_due_weather(session, now, until=until, most=MOST_A_ROUND)
     await asyncio.gather(
         *(one(refresh, which) for which in gauges), *(one(refresh_weather, which) for which in rivers)
     )
@@ -223,18 +223,18 @@ def _day(at: datetime) -> float:
 
 async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, now: datetime) -> State | None:
     """Return what the river's gauge says now; None where the river has none."""
-    gauge = await queries.gauge_of_river(session, angler_id, river_id)
+    gauge = await places.gauge_of_river(session, angler_id, river_id)
     if gauge is None:
         return None
     flow, warm, dirt = [
-        await queries.latest_value(session, gauge.id, p, until=now)
+        await gauges.latest_value(session, gauge.id, p, until=now)
         for p in ("flow", "temperature", "turbidity")
     ]
     this_year = now.replace(month=1, day=1, hour=0, minute=0, second=0, microsecond=0)
     days = {
         int(_day(now + timedelta(days=k))) for k in range(-HISTORY_DAYS - WINDOW_DAYS - 1, WINDOW_DAYS + 2)
     }
-    past = await queries.daily_history(session, gauge.id, before=this_year, days=sorted(days))
+    past = await gauges.daily_history(session, gauge.id, before=this_year, days=sorted(days))
     history = [(_day(at), q) for at, q in past]
     value = flow.value if flow else None
     same = same_days(history, _day(now))
@@ -299,6 +299,6 @@ def carried_to(readings: Sequence[Reading], flow_m3_s: float) -> AtFlow | None:
 async def readings_by_lie(session: AsyncSession, angler_id: UUID) -> dict[UUID, list[Reading]]:
     """Return the readings at known flows of every lie of the angler's."""
     found: defaultdict[UUID, list[Reading]] = defaultdict(list)
-    for reading in await queries.readings_with_flow(session, angler_id):
+    for reading in await observed.readings_with_flow(session, angler_id):
         found[reading.lie_id].append(reading)
     return found

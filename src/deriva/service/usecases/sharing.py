@@ -18,7 +18,7 @@ from deriva.service.schemas.sharing import (
     ShareIn,
     ShareOut,
 )
-from deriva.service.store import accounts, queries
+from deriva.service.store import accounts, observed, owned, places, shares
 from deriva.service.store.models import Angler, Beat, Outing, River, Share
 from deriva.service.usecases.caps import within
 from deriva.service.usecases.logbook import ledger
@@ -36,17 +36,17 @@ async def share(session: AsyncSession, angler_id: UUID, share_id: UUID, asked: S
     """
     thing = Beat if asked.beat_id is not None else Outing
     wanted = asked.beat_id or asked.outing_id
-    if wanted is None or not await queries.owned(session, thing, angler_id, {wanted}):
-        raise queries.NotYours("beat or outing")
+    if wanted is None or not await owned.owned(session, thing, angler_id, {wanted}):
+        raise owned.NotYours("beat or outing")
     await within(session, Share, angler_id, share_id)
     if asked.beat_id is not None and asked.blur_m > 0.0:
-        beat = await queries.get_owned(session, Beat, angler_id, asked.beat_id)
+        beat = await owned.get_owned(session, Beat, angler_id, asked.beat_id)
         drawn = {
             "angler_id": angler_id, "river_id": beat.river_id, "reader": asked.reader, "blur_m": asked.blur_m,
             "turn": _drawn(), "stretch": _drawn(),
         }  # fmt: skip
-        await queries.draw_blur(session, drawn)
-        stands = await queries.blur(session, angler_id, beat.river_id, asked.reader)
+        await shares.draw_blur(session, drawn)
+        stands = await shares.blur(session, angler_id, beat.river_id, asked.reader)
         if stands is not None and stands.blur_m != asked.blur_m:
             said = f"{stands.blur_m / 1000.0:g} km"
             text = f"blur_m: this reader has the river {said} off: another distance would give its place away. Take {said}"
@@ -55,14 +55,14 @@ async def share(session: AsyncSession, angler_id: UUID, share_id: UUID, asked: S
         "reader": asked.reader, "beat_id": asked.beat_id, "outing_id": asked.outing_id, "blur_m": asked.blur_m,
         "revoked_at": None,
     }  # fmt: skip
-    stored = await queries.put_many(session, Share, angler_id, {share_id: values}, replace=True)
+    stored = await owned.put_many(session, Share, angler_id, {share_id: values}, replace=True)
     if not stored:
-        raise queries.NotYours("share")
+        raise owned.NotYours("share")
 
 
 async def revoke(session: AsyncSession, angler_id: UUID, share_id: UUID) -> None:
     """Take a share back."""
-    await queries.revoke_share(session, angler_id, share_id)
+    await shares.revoke_share(session, angler_id, share_id)
 
 
 async def list_shares(session: AsyncSession, angler_id: UUID) -> list[ShareOut]:
@@ -71,7 +71,7 @@ async def list_shares(session: AsyncSession, angler_id: UUID) -> list[ShareOut]:
         ShareOut.model_validate(
             {n: getattr(one, n) for n in ShareOut.model_fields if n != "name"} | {"name": name}
         )
-        for one, name in await queries.shares_of(session, angler_id)
+        for one, name in await shares.shares_of(session, angler_id)
     ]
 
 
@@ -82,7 +82,7 @@ async def _reader(session: AsyncSession, angler_id: UUID) -> str:
 async def list_shared(session: AsyncSession, angler_id: UUID) -> list[SharedWithMeOut]:
     """Return what others share with the angler."""
     found = []
-    for one, owner, name in await queries.shared_with(session, await _reader(session, angler_id)):
+    for one, owner, name in await shares.shared_with(session, await _reader(session, angler_id)):
         kind = "beat" if one.beat_id is not None else "outing"
         found.append(SharedWithMeOut(id=one.id, owner=owner, kind=kind, name=name, shared_at=one.shared_at))
     return found
@@ -90,10 +90,10 @@ async def list_shared(session: AsyncSession, angler_id: UUID) -> list[SharedWith
 
 async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBeatOut:
     owner = share.angler_id
-    beat = await queries.get_owned(session, Beat, owner, beat_id)
-    river = await queries.get_owned(session, River, owner, beat.river_id)
+    beat = await owned.get_owned(session, Beat, owner, beat_id)
+    river = await owned.get_owned(session, River, owner, beat.river_id)
     place: tuple[float | None, float | None] = (None, None)
-    drawn = await queries.blur(session, owner, river.id, share.reader)
+    drawn = await shares.blur(session, owner, river.id, share.reader)
     if river.latitude is not None and river.longitude is not None:
         if share.blur_m == 0.0:
             place = (river.latitude, river.longitude)
@@ -102,8 +102,8 @@ async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBea
                 latitude=river.latitude, longitude=river.longitude, by_m=drawn.blur_m, turn=drawn.turn,
                 stretch=drawn.stretch,
             )  # fmt: skip
-    readings = await queries.newest_readings(session, owner)
-    lies = [lie for lie in await queries.lies(session, owner) if lie.beat_id == beat_id]
+    readings = await observed.newest_readings(session, owner)
+    lies = [lie for lie in await places.lies(session, owner) if lie.beat_id == beat_id]
     return SharedBeatOut(
         name=beat.name,
         river=river.name,
@@ -128,7 +128,7 @@ async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBea
 
 async def read_shared(session: AsyncSession, angler_id: UUID, share_id: UUID) -> SharedOut:
     """Return what a share holds, to the one whom it is for; raises :class:`NotYours` to everybody else."""
-    share = await queries.share_for(session, await _reader(session, angler_id), share_id)
+    share = await shares.share_for(session, await _reader(session, angler_id), share_id)
     owner = await session.get_one(Angler, share.angler_id)
     return SharedOut(
         owner=owner.name,

@@ -21,7 +21,7 @@ from deriva.service.schemas.base import Fault, faults_of_validation
 from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
 from deriva.service.schemas.places import LieIn
 from deriva.service.schemas.sync import EventIn, HeardOut, Kind, RefusedOut, SyncIn, SyncOut, TakenOut
-from deriva.service.store import queries
+from deriva.service.store import history, observed, owned, places
 from deriva.service.store.models import Beat, Catch, Change, Drift, Lie, Outing, Owned, Reading, Setting, Stop
 from deriva.service.usecases.caps import Full, within
 from deriva.service.usecases.reading import reading_values
@@ -90,8 +90,8 @@ def _not_yours(what: str) -> list[Fault]:
 
 async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> dict[str, Any]:
     """Return the newest conditions read on a beat, to be frozen at an outing's start."""
-    lies = {lie.id for lie in await queries.lies(session, angler_id) if lie.beat_id == beat_id}
-    readings = [r for r in (await queries.newest_readings(session, angler_id)).values() if r.lie_id in lies]
+    lies = {lie.id for lie in await places.lies(session, angler_id) if lie.beat_id == beat_id}
+    readings = [r for r in (await observed.newest_readings(session, angler_id)).values() if r.lie_id in lies]
     if not readings:
         return {}
     newest = max(readings, key=lambda reading: reading.at)
@@ -120,7 +120,7 @@ async def _store(
     taken = list(writings)
     for field, parent in ledger.parents.items():
         wanted = {getattr(one.entry, field) for one in taken}
-        mine = await queries.owned(session, parent, angler_id, wanted)
+        mine = await owned.owned(session, parent, angler_id, wanted)
         refused += [
             RefusedOut(id=one.event.id, faults=_not_yours(NAMES[parent]))
             for one in taken
@@ -132,7 +132,7 @@ async def _store(
         before = newest.setdefault(one.event.record, one)
         if (one.order > before.order) == ledger.edited:  # what is never edited stands as it was first written
             newest[one.event.record] = one
-    standing = await queries.newest_changes(session, angler_id, kind, newest)
+    standing = await history.newest_changes(session, angler_id, kind, newest)
     full = await _full(session, angler_id, ledger.table, newest)
     refused += [
         RefusedOut(id=one.event.id, faults=[Fault(code="FULL", field=None, message=full)])
@@ -147,7 +147,7 @@ async def _store(
         if record not in standing or one.order > standing[record]
     }
     # a row that was there before any writing of it was known is another's, or older than the history
-    stored = await queries.put_many(
+    stored = await owned.put_many(
         session, ledger.table, angler_id, winners, replace=ledger.edited, keep=("conditions",)
     )
     lost = set(winners) - stored
@@ -195,8 +195,8 @@ async def take(
 async def _take(
     session: AsyncSession, angler_id: UUID, device: UUID, events: Sequence[EventIn], *, now: datetime
 ) -> tuple[list[TakenOut], list[RefusedOut], int]:
-    position = await queries.hold_log(session, angler_id)
-    known = await queries.known_changes(session, {event.id for event in events})
+    position = await history.hold_log(session, angler_id)
+    known = await history.known_changes(session, {event.id for event in events})
     taken: list[TakenOut] = []
     refused: list[RefusedOut] = []
     by_kind: defaultdict[Kind, list[_Writing]] = defaultdict(list)
@@ -226,7 +226,7 @@ async def _take(
             fresh += stored
             refused += not_stored
     fresh.sort(key=lambda one: one.event.sequence)
-    await queries.add_changes(
+    await history.add_changes(
         session,
         angler_id,
         [
@@ -281,10 +281,10 @@ async def sync(session: AsyncSession, angler_id: UUID, asked: SyncIn, *, now: da
     taken, refused, newest = await take(session, angler_id, asked.device, asked.events, now=now)
     cursor = asked.cursor
     if cursor is None:
-        cursor = await queries.open_outing_position(session, angler_id, newest)
+        cursor = await history.open_outing_position(session, angler_id, newest)
     elif cursor > newest:
         cursor = 0
-    changes = await queries.changes_after(
+    changes = await history.changes_after(
         session, angler_id, cursor, but_of=asked.device, most=CHANGES_AT_ONCE + 1
     )
     more = len(changes) > CHANGES_AT_ONCE

@@ -34,7 +34,7 @@ from deriva.service.schemas.river import (
     TrendOut,
     WeatherOut,
 )
-from deriva.service.store import queries
+from deriva.service.store import gauges, owned
 from deriva.service.store.models import Angler, Beat, River, WeatherHour
 from deriva.service.usecases.reading import list_beats
 from deriva.service.usecases.river import HISTORY_DAYS, State, light_at, state_of
@@ -52,10 +52,10 @@ SUN_DEG_PER_H = 15.0
 
 async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: datetime) -> TodayOut:
     """Return what the river of a beat does today."""
-    beat = await queries.get_owned(session, Beat, angler.id, beat_id)
-    river = await queries.get_owned(session, River, angler.id, beat.river_id)
+    beat = await owned.get_owned(session, Beat, angler.id, beat_id)
+    river = await owned.get_owned(session, River, angler.id, beat.river_id)
     state = await state_of(session, angler.id, beat.river_id, now=now)
-    hours = await queries.weather(
+    hours = await gauges.weather(
         session, river.id, since=now - HOUR, until=now + timedelta(hours=AHEAD_H + 1)
     )
     flows = await _hourly(session, state, "flow", since=now - timedelta(days=HISTORY_DAYS), now=now)
@@ -124,7 +124,7 @@ async def _hourly(
 ) -> list[tuple[datetime, float]]:
     if state is None:
         return []
-    return await queries.hourly(session, state.gauge.id, parameter, since=since, until=now)
+    return await gauges.hourly(session, state.gauge.id, parameter, since=since, until=now)
 
 
 def _day(river: River, now: datetime) -> MonthDay:

@@ -1,0 +1,135 @@
+"""What gauges and the weather service said."""
+
+import io
+from collections.abc import Sequence
+from dataclasses import asdict
+from datetime import datetime, timedelta
+from uuid import UUID
+
+from sqlalchemy import delete, func, select, text
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.service.formats.samples import Parameter
+from deriva.service.formats.weather import WeatherSample
+from deriva.service.store.models import (
+    GaugeValue,
+    WeatherHour,
+)
+
+
+async def put_weather(session: AsyncSession, river_id: UUID, hours: Sequence[WeatherSample]) -> None:
+    """Store the weather of some hours; what was foretold before is replaced, the past beyond a month forgotten."""
+    if hours:
+        statement = insert(WeatherHour).values([{"river_id": river_id, **asdict(hour)} for hour in hours])
+        fresh = {
+            name: statement.excluded[name] for name in ("air_c", "wind_m_s", "cloud", "rain_mm_h", "thunder")
+        }
+        await session.execute(statement.on_conflict_do_update(index_elements=["river_id", "at"], set_=fresh))
+    await session.execute(
+        delete(WeatherHour).where(
+            WeatherHour.river_id == river_id, WeatherHour.at < func.now() - WEATHER_KEPT
+        )
+    )
+
+
+WEATHER_KEPT = timedelta(days=31)
+
+
+async def weather(
+    session: AsyncSession, river_id: UUID, *, since: datetime, until: datetime
+) -> Sequence[WeatherHour]:
+    """Return the weather of a river's hours between two times, in order."""
+    statement = (
+        select(WeatherHour)
+        .where(WeatherHour.river_id == river_id, WeatherHour.at.between(since, until))
+        .order_by(WeatherHour.at)
+    )
+    return (await session.execute(statement)).scalars().all()
+
+
+async def put_gauge_values(session: AsyncSession, gauge_id: UUID, rows: bytes, *, daily: bool) -> None:
+    """Store values by COPY, from rows of its text format; a value that is there already is corrected."""
+    columns = "parameter, at, value, worth, code"
+    await session.execute(
+        text(f"create temp table incoming on commit drop as select {columns} from gauge_value limit 0")  # noqa: S608
+    )
+    raw = await (await session.connection()).get_raw_connection()
+    assert raw.driver_connection is not None  # noqa: S101 - an open connection has one
+    await raw.driver_connection.copy_to_table("incoming", source=io.BytesIO(rows), format="text")
+    await session.execute(
+        text(
+            f"insert into gauge_value (gauge_id, daily, {columns}) select :gauge, :daily, {columns} from incoming"  # noqa: S608
+            " on conflict (gauge_id, parameter, daily, at)"
+            " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
+        ),
+        {"gauge": gauge_id, "daily": daily},
+    )
+    await session.execute(text("drop table incoming"))
+
+
+async def newest_gauge_time(session: AsyncSession, gauge_id: UUID, *, daily: bool) -> datetime | None:
+    """Return the time of the newest value of a gauge."""
+    statement = select(func.max(GaugeValue.at)).where(
+        GaugeValue.gauge_id == gauge_id, GaugeValue.daily == daily
+    )
+    return (await session.execute(statement)).scalar_one_or_none()
+
+
+async def latest_value(
+    session: AsyncSession, gauge_id: UUID, parameter: Parameter, *, until: datetime
+) -> GaugeValue | None:
+    """Return the newest value of a parameter that is not missing."""
+    statement = (
+        select(GaugeValue)
+        .where(
+            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.parameter == parameter,
+            GaugeValue.daily.is_(False),
+            GaugeValue.value.is_not(None),
+            GaugeValue.at <= until,
+        )
+        .order_by(GaugeValue.at.desc())
+        .limit(1)
+    )
+    return (await session.execute(statement)).scalar_one_or_none()
+
+
+async def hourly(
+    session: AsyncSession, gauge_id: UUID, parameter: Parameter, *, since: datetime, until: datetime
+) -> list[tuple[datetime, float]]:
+    """Return hourly means of a parameter, in time."""
+    hour = func.date_trunc("hour", GaugeValue.at)
+    statement = (
+        select(hour, func.avg(GaugeValue.value))
+        .where(
+            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.parameter == parameter,
+            GaugeValue.daily.is_(False),
+            GaugeValue.value.is_not(None),
+            GaugeValue.at.between(since, until),
+        )
+        .group_by(hour)
+        .order_by(hour)
+    )
+    return [(at, float(value)) for at, value in (await session.execute(statement)).all() if value is not None]
+
+
+async def daily_history(
+    session: AsyncSession, gauge_id: UUID, *, before: datetime, days: Sequence[int] | None = None
+) -> list[tuple[datetime, float]]:
+    """Return all daily mean flows before a time, in time; those on certain days of the year where ``days`` are given."""
+    on = [] if days is None else [func.extract("doy", GaugeValue.at).in_(days)]
+    statement = (
+        select(GaugeValue.at, GaugeValue.value)
+        .where(
+            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.parameter == "flow",
+            GaugeValue.daily,
+            GaugeValue.value.is_not(None),
+            GaugeValue.at < before,
+            *on,
+        )
+        .order_by(GaugeValue.at)
+    )
+    return [(at, float(value)) for at, value in (await session.execute(statement)).all() if value is not None]
