@@ -90,12 +90,9 @@ def coach(file: Input) -> None:
 @app.command()
 def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = False) -> None:
     """Speed and skill, each figure a ratio to something measured in the same run, with the raw ones beside it."""
-    from deriva.bench import run  # noqa: PLC0415 - only this command needs it
-    from deriva.bench_coach import skill  # noqa: PLC0415
-    from deriva.bench_load import load  # noqa: PLC0415
-    from deriva.bench_shell import shell  # noqa: PLC0415
+    from deriva.bench import rows as measured  # noqa: PLC0415 - only this command needs it
 
-    rows = [*run(), *skill(), *load(), *shell()]
+    rows = measured()
     if as_json:
         print(json.dumps(rows, indent=2))
         return
@@ -107,9 +104,7 @@ def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = 
 @app.command()
 def warm() -> None:
     """Compile the numeric kernels, so that the first request does not wait for it."""
-    from deriva.bench import warm_kernels  # noqa: PLC0415
-
-    warm_kernels()
+    rigging.warm()
 
 
 def _settings() -> "Settings":

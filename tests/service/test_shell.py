@@ -16,7 +16,7 @@ import psycopg
 import pytest
 from fastapi.testclient import TestClient
 
-from deriva.bench_shell import attacks, played
+from deriva.bench.shell import attacks, played
 from deriva.service.api.guard import AT_ONCE, SMALL_BODY_BYTES
 from deriva.service.schemas.base import MOST_FAULTS
 from deriva.service.serve import HEADERS_BYTES

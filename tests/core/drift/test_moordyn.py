@@ -8,7 +8,7 @@ Differences found on 2026-11-25 from moordyn (12 segments, EA 2 N): depth F01 0.
 import numpy as np
 import pytest
 
-from deriva.bench_lines import Rig, stiff_drift
+from deriva.bench.engines import Rig, stiff_drift
 from deriva.core.drift.steady import steady_drift
 from deriva.core.drift.transient import transient_drift
 from tests.core.drift.scenes import under_a_float

@@ -109,5 +109,6 @@ def path(situation: Situation, tuning: Tuning, *, entry: Entry, handling: Handli
 def warm() -> None:
     """Load the compiled kernels, so that the first angler does not wait for them; once a process is enough."""
     situation = Situation(Water(depth_m=0.8, surface_speed_m_s=0.5))
+    advise(situation, wide)
     for kind in ("euro", "indicator"):
         path(situation, Tuning(kind, 0.9, 2.5), entry="straight", handling="dead", swing=False)

@@ -1,19 +1,23 @@
 """Fifty anglers log at once through POST /api/sync, against the same rows inserted by bare asyncpg in the same run."""
 
 import asyncio
-import hashlib
 import statistics
 import tempfile
 import time
+from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
+from uuid import UUID
 
 import asyncpg
 import httpx2 as httpx
+import psycopg
 from uuid_utils.compat import uuid7
 
+from deriva.bench.seed import Seed
 from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app
+from deriva.service.store.bulk import sync_url
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import migrate
 
@@ -21,53 +25,38 @@ ANGLERS, BATCHES, TAPS = 50, 8, 5
 """So many anglers, each sending so many batches of so many drifts, one after the other."""
 
 
-async def enrol(db: asyncpg.Connection) -> list[dict[str, Any]]:
+@dataclass(frozen=True, slots=True)
+class Enrolled:
+    """An angler who can log: token, id, the rig that is on, and a device."""
+
+    token: str
+    angler: UUID
+    setting: UUID
+    device: UUID
+
+
+def enrol(url: str) -> list[Enrolled]:
     """Write anglers with a beat, a lie, an outing, a stop and a rig; return what each needs to log."""
     made = []
-    for n in range(ANGLERS):
-        ids = {name: uuid7() for name in ("angler", "river", "beat", "lie", "outing", "stop", "setting")}
-        token = f"load {n}"
-        angler = ids["angler"]
-        await db.execute(
-            "insert into angler (id, name, units, school, demo) values ($1, $2, 'metric', '{}', false)",
-            angler,
-            token,
-        )
-        await db.execute("insert into river (id, angler_id, name) values ($1, $2, 'R')", ids["river"], angler)
-        await db.execute(
-            "insert into beat (id, angler_id, river_id, name, position, rules, rules_text, wading_allowed)"
-            " values ($1, $2, $3, 'B', 0, '{}', '', true)", ids["beat"], angler, ids["river"],
-        )  # fmt: skip
-        await db.execute(
-            "insert into lie (id, angler_id, beat_id, name, kind, bed, along_m, notes)"
-            " values ($1, $2, $3, 'L', 'run', 'gravel', 1, '')", ids["lie"], angler, ids["beat"],
-        )  # fmt: skip
-        await db.execute(
-            "insert into outing (id, angler_id, beat_id, started_at, conditions) values ($1, $2, $3, now(), '{}')",
-            ids["outing"], angler, ids["beat"],
-        )  # fmt: skip
-        await db.execute(
-            "insert into stop (id, angler_id, outing_id, lie_id, at, situation) values ($1, $2, $3, $4, now(), '{}')",
-            ids["stop"], angler, ids["outing"], ids["lie"],
-        )  # fmt: skip
-        await db.execute(
-            "insert into setting (id, angler_id, stop_id, at, rig, depth_setting_m, point_bead_mm, setup)"
-            " values ($1, $2, $3, now(), 'euro', 1, 3, '{}')", ids["setting"], angler, ids["stop"],
-        )  # fmt: skip
-        await db.execute(
-            "insert into sign_in (token_hash, angler_id, expires_at) values ($1, $2, now() + interval '1 day')",
-            hashlib.sha256(token.encode()).hexdigest(), angler,
-        )  # fmt: skip
-        made.append({"token": token, "angler": angler, "setting": ids["setting"], "device": str(uuid7())})
+    with psycopg.connect(sync_url(url), autocommit=True) as rows:
+        seed = Seed(rows)
+        for n in range(ANGLERS):
+            token = f"load {n}"
+            angler = seed.angler(token)
+            beat = seed.beat(angler, seed.river(angler))
+            stop = seed.stop(angler, seed.outing(angler, beat), seed.lie(angler, beat))
+            made.append(
+                Enrolled(seed.session(angler, token), angler, seed.setting(angler, stop), UUID(str(uuid7())))
+            )
     return made
 
 
-async def through_the_service(address: str, anglers: list[dict[str, Any]]) -> tuple[float, list[float]]:
+async def through_the_service(address: str, anglers: list[Enrolled]) -> tuple[float, list[float]]:
     """Return drifts a second, and the time to each batch's acknowledgement."""
     waits: list[float] = []
 
-    async def fish(client: httpx.AsyncClient, one: dict[str, Any]) -> None:
-        cookies = {"cookie": f"deriva_session={one['token']}"}
+    async def fish(client: httpx.AsyncClient, one: Enrolled) -> None:
+        cookies = {"cookie": f"deriva_session={one.token}"}
         cursor: int | None = None
         sequence = 0
         for _ in range(BATCHES):
@@ -75,7 +64,7 @@ async def through_the_service(address: str, anglers: list[dict[str, Any]]) -> tu
             for _ in range(TAPS):
                 sequence += 1
                 at = datetime.now(UTC).isoformat()
-                body = {"setting_id": str(one["setting"]), "at": at, "outcome": "clean"}
+                body = {"setting_id": str(one.setting), "at": at, "outcome": "clean"}
                 events.append(
                     {
                         "id": str(uuid7()),
@@ -90,7 +79,7 @@ async def through_the_service(address: str, anglers: list[dict[str, Any]]) -> tu
             sent = time.perf_counter()
             answer = await client.post(
                 "/api/sync", headers=cookies,
-                json={"version": 1, "device": one["device"], "cursor": cursor, "events": events},
+                json={"version": 1, "device": str(one.device), "cursor": cursor, "events": events},
             )  # fmt: skip
             answer.raise_for_status()
             waits.append(time.perf_counter() - sent)
@@ -106,13 +95,13 @@ async def through_the_service(address: str, anglers: list[dict[str, Any]]) -> tu
         return ANGLERS * BATCHES * TAPS / (time.perf_counter() - began), waits
 
 
-async def bare(url: str, anglers: list[dict[str, Any]]) -> float:
+async def bare(url: str, anglers: list[Enrolled]) -> float:
     """Return drifts a second with nothing but inserts, a transaction a batch, as many at once."""
     pool = await asyncpg.create_pool(url, min_size=16, max_size=16)
 
-    async def fish(one: dict[str, Any]) -> None:
+    async def fish(one: Enrolled) -> None:
         for _ in range(BATCHES):
-            rows = [(uuid7(), one["angler"], one["setting"], datetime.now(UTC)) for _ in range(TAPS)]
+            rows = [(uuid7(), one.angler, one.setting, datetime.now(UTC)) for _ in range(TAPS)]
             async with pool.acquire() as db, db.transaction():
                 await db.executemany(
                     "insert into drift (id, angler_id, setting_id, at, outcome, undone)"
@@ -134,7 +123,7 @@ async def measure(cluster: Cluster, processes: int) -> dict[str, float]:
     migrate(cluster.url(name))
     url = cluster.url(name).replace("+asyncpg", "")
     db = await asyncpg.connect(url)
-    anglers = await enrol(db)
+    anglers = enrol(url)
     port = free_port()
     log = Path(tempfile.mkdtemp()) / "app.log"
     app = await asyncio.to_thread(

@@ -3,7 +3,6 @@ run for real, while another angler goes on logging; how long that one waits, and
 """
 
 import contextlib
-import hashlib
 import json
 import tempfile
 import time
@@ -18,6 +17,7 @@ import httpx2 as httpx
 import psycopg
 from uuid_utils.compat import uuid7
 
+from deriva.bench.seed import Seed
 from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app, start_standin
 from deriva.service.store.bulk import sync_url
 from deriva.service.store.cluster import Cluster
@@ -85,17 +85,10 @@ class Played:
 
 def _angler(rows: psycopg.Connection, address: str, name: str) -> tuple[httpx.Client, str]:
     """Write an angler with a river into the database; return a client that is signed in, and the river."""
-    angler, river = uuid7(), uuid7()
-    rows.execute(
-        "insert into angler (id, name, units, school, demo) values (%s, %s, 'metric', '{}', false)",
-        (angler, name),
-    )
-    rows.execute("insert into river (id, angler_id, name) values (%s, %s, 'R')", (river, angler))
-    hashed = hashlib.sha256(name.encode()).hexdigest()
-    rows.execute(
-        "insert into sign_in (token_hash, angler_id, expires_at) values (%s, %s, now() + interval '1 day')",
-        (hashed, angler),
-    )
+    seed = Seed(rows)
+    angler = seed.angler(name)
+    river = seed.river(angler)
+    seed.session(angler, name)
     client = httpx.Client(base_url=address, cookies={"deriva_session": name}, timeout=PATIENCE_S)
     return client, str(river)
 

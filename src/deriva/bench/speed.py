@@ -1,10 +1,11 @@
-"""Speed as ratios to something measured in the same run. Never a test: machines differ and are shared."""
+"""How fast a drift and a plan are, as ratios to something measured in the same run."""
 
 import statistics
 import time
 from collections.abc import Callable
 from typing import Any
 
+from deriva.bench.engines import other_engines
 from deriva.core._jit import COMPILED
 from deriva.core.choose.candidates import candidates, families
 from deriva.core.choose.candidates import settings as depth_settings
@@ -19,6 +20,7 @@ from deriva.core.model.rig import RIG_KINDS
 from deriva.core.model.situation import Fish, Place, Situation
 from deriva.core.model.water import Water
 from deriva.core.tackle.body import Body
+from deriva.service.usecases.rigging import warm
 
 SCENARIO = Scenario(
     Column(1.0, 0.7, 0.1, 10.0),
@@ -49,17 +51,6 @@ def median_seconds(action: Callable[[], object], repeats: int) -> float:
     return statistics.median(times)
 
 
-def warm_kernels() -> None:
-    """Touch every compiled path once: float and tip, steady and transient, and the sweep over settings."""
-    advise(SITUATION, wide)
-    transient_drift(SCENARIO, duration_s=0.2)
-    tip = Top("tip", height_m=1.0, speed_m_s=0.6)
-    transient_drift(
-        Scenario(SCENARIO.water, tip, (LineSection(1.9, 0.00015, 1780.0),), (Body(1.9, 0.0003, 0.0045),)),
-        duration_s=0.2,
-    )
-
-
 def _plain_steady() -> float:
     """Time one steady drift with every kernel as plain Python, as on the phone, in a process of its own."""
     import subprocess  # noqa: PLC0415
@@ -67,112 +58,11 @@ def _plain_steady() -> float:
 
     code = (
         "import sys; sys.modules['numba'] = None\n"
-        "import deriva.bench as b\n"
+        "import deriva.bench.speed as b\n"
         "print(b.median_seconds(lambda: b.steady_drift(b.SCENARIO), 20))"
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)  # noqa: S603
     return float(done.stdout)
-
-
-ROWS = 200_000
-"""Values in the file that is taken in: about two years of quarter hours of three parameters."""
-
-
-def _import_rows() -> list[dict[str, Any]]:
-    """Time taking in a CSV file of a gauge against COPY of the same rows alone, on a throw-away PostgreSQL."""
-    import tempfile  # noqa: PLC0415 - only this part needs a database
-    from datetime import UTC, datetime, timedelta  # noqa: PLC0415
-    from pathlib import Path  # noqa: PLC0415
-    from uuid import UUID, uuid4  # noqa: PLC0415
-
-    import psycopg  # noqa: PLC0415
-
-    from deriva.service.formats.gauge_csv import parse_csv  # noqa: PLC0415
-    from deriva.service.store.bulk import copy_samples, sync_url  # noqa: PLC0415
-    from deriva.service.store.cluster import Cluster, ClusterError, data_folder  # noqa: PLC0415
-    from deriva.service.store.engine import migrate  # noqa: PLC0415
-
-    with tempfile.TemporaryDirectory() as folder:
-        Path(folder).chmod(0o711)
-        cluster = Cluster(data_folder(Path(folder) / "pg"))
-        try:
-            cluster.start()
-        except ClusterError as error:
-            return [
-                {
-                    "what": "taking in a gauge's file against bare COPY",
-                    "ratio": None,
-                    "raw": f"not run: {error}",
-                }
-            ]
-        try:
-            cluster.create("bench")
-            url = cluster.url("bench")
-            migrate(url)
-            start = datetime(2000, 1, 1, tzinfo=UTC)
-            times = [start + timedelta(minutes=15 * k) for k in range(ROWS)]
-            lines = [
-                "time,flow[m3/s]",
-                *(f"{at.isoformat()},{1 + k % 97 / 10}" for k, at in enumerate(times)),
-            ]
-            with psycopg.connect(sync_url(url), autocommit=True) as rows:
-                gauge = UUID(str(uuid4()))
-                angler, river = uuid4(), uuid4()
-                rows.execute(
-                    "insert into angler (id, name, units, school, demo) values (%s, 'b', 'metric', '{}', false)",
-                    (angler,),
-                )
-                rows.execute("insert into river (id, angler_id, name) values (%s, %s, 'b')", (river, angler))
-                rows.execute(
-                    "insert into gauge (id, angler_id, river_id, name, format, url) values (%s, %s, %s, 'b', 'csv', '')",
-                    (gauge, angler, river),
-                )
-                rows.execute("create table bare (like gauge_value including all)")
-                ready = [
-                    (gauge, "flow", False, at, 1 + k % 97 / 10, "good", "") for k, at in enumerate(times)
-                ]
-                began = time.perf_counter()
-                with rows.cursor() as cursor, cursor.copy("copy bare from stdin") as copy:
-                    for row in ready:
-                        copy.write_row(row)
-                bare = time.perf_counter() - began
-            began = time.perf_counter()
-            copy_samples(url, gauge, parse_csv(lines), daily=False, report=lambda _: True)
-            whole = time.perf_counter() - began
-        finally:
-            cluster.destroy()
-    return [
-        {
-            "what": "taking in a gauge's file, rows per second against bare COPY",
-            "ratio": bare / whole,
-            "raw": f"{ROWS / whole:,.0f} rows/s against {ROWS / bare:,.0f} rows/s, {ROWS:,} rows",
-        }
-    ]
-
-
-def _other_engines(drift_s: float) -> list[dict[str, Any]]:
-    """Time the same drift in `moordyn` and by `scipy`'s stiff integrator, where they are installed."""
-    from deriva.bench_lines import INNER_STEP_S, Rig, stiff_drift  # noqa: PLC0415 - libraries of the bench alone
-
-    segments = 20
-    rows: list[dict[str, Any]] = []
-    try:
-        rig = Rig(SCENARIO, speed_m_s=0.61, segments=segments)
-        began = time.perf_counter()
-        rig.run(DRIFT_S)
-        theirs = time.perf_counter() - began
-        said = f"{theirs:.2f} s against {1e3 * drift_s:.1f} ms; steps of {1e3 * INNER_STEP_S:g} ms, {segments} segments"
-        rows.append({"what": "transient drift against moordyn", "ratio": theirs / drift_s, "raw": said})
-    except ImportError:
-        rows.append({"what": "transient drift against moordyn", "ratio": None, "raw": "moordyn is not here"})
-    began = time.perf_counter()
-    stiff_drift(SCENARIO, seconds=DRIFT_S, segments=segments)
-    theirs = time.perf_counter() - began
-    said = f"{theirs:.2f} s against {1e3 * drift_s:.1f} ms; BDF, {segments} segments"
-    return [
-        *rows,
-        {"what": "transient drift against scipy's stiff BDF", "ratio": theirs / drift_s, "raw": said},
-    ]
 
 
 def _growth() -> dict[str, Any]:
@@ -230,9 +120,9 @@ def _memory_mb() -> float:
     return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024.0
 
 
-def run() -> list[dict[str, Any]]:
-    """Return the rows of the bench: what, ratio, raw."""
-    warm_kernels()
+def speed() -> list[dict[str, Any]]:
+    """Return the rows: what, ratio, raw."""
+    warm()
     steady = median_seconds(lambda: steady_drift(SCENARIO), 400)
     plain = _plain_steady()
     drift = median_seconds(lambda: transient_drift(SCENARIO, duration_s=DRIFT_S), 20)
@@ -251,11 +141,10 @@ def run() -> list[dict[str, Any]]:
         },
         *plans,
         _growth(),
-        *_other_engines(drift),
+        *other_engines(SCENARIO, DRIFT_S, drift),
         {
             "what": "memory of a process that ranks and drifts, of the 400 MB allowed",
             "ratio": memory / 400.0,
             "raw": f"{memory:.0f} MB",
         },
-        *_import_rows(),
     ]

@@ -12,6 +12,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from time import perf_counter
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -239,3 +241,26 @@ def stiff_drift(scenario: Scenario, *, seconds: float, segments: int) -> tuple[A
     )
     run = solve_ivp(slope, (0.0, seconds), start, method="BDF", rtol=1e-3, atol=1e-5)
     return run.t, depth - run.y.reshape(4, n + 1, -1)[1, -1]
+
+
+def other_engines(scenario: Scenario, seconds: float, ours_s: float) -> list[dict[str, Any]]:
+    """Time the same drift in `moordyn` and by `scipy`'s stiff integrator, where they are installed."""
+    segments = 20
+    rows: list[dict[str, Any]] = []
+    try:
+        rig = Rig(scenario, speed_m_s=0.61, segments=segments)
+        began = perf_counter()
+        rig.run(seconds)
+        theirs = perf_counter() - began
+        said = f"{theirs:.2f} s against {1e3 * ours_s:.1f} ms; steps of {1e3 * INNER_STEP_S:g} ms, {segments} segments"
+        rows.append({"what": "transient drift against moordyn", "ratio": theirs / ours_s, "raw": said})
+    except ImportError:
+        rows.append({"what": "transient drift against moordyn", "ratio": None, "raw": "moordyn is not here"})
+    began = perf_counter()
+    stiff_drift(scenario, seconds=seconds, segments=segments)
+    theirs = perf_counter() - began
+    said = f"{theirs:.2f} s against {1e3 * ours_s:.1f} ms; BDF, {segments} segments"
+    return [
+        *rows,
+        {"what": "transient drift against scipy's stiff BDF", "ratio": theirs / ours_s, "raw": said},
+    ]

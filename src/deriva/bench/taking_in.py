@@ -1,0 +1,60 @@
+"""Taking in a gauge's file, against the database's own COPY of the same rows."""
+
+import tempfile
+import time
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import psycopg
+
+from deriva.bench.seed import Seed
+from deriva.service.formats.gauge_csv import parse_csv
+from deriva.service.store.bulk import copy_samples, sync_url
+from deriva.service.store.cluster import Cluster, ClusterError, data_folder
+from deriva.service.store.engine import migrate
+
+ROWS = 200_000
+"""Values in the file: about two years of quarter hours of three parameters."""
+
+WHAT = "taking in a gauge's file, rows per second against bare COPY"
+
+
+def taking_in() -> list[dict[str, Any]]:
+    """Time taking in a CSV file against COPY of the same rows alone, on a throw-away PostgreSQL."""
+    with tempfile.TemporaryDirectory() as folder:
+        Path(folder).chmod(0o711)
+        cluster = Cluster(data_folder(Path(folder) / "pg"))
+        try:
+            cluster.start()
+        except ClusterError as error:
+            return [{"what": WHAT, "ratio": None, "raw": f"not run: {error}"}]
+        try:
+            whole, bare = _timed(cluster)
+        finally:
+            cluster.destroy()
+    raw = f"{ROWS / whole:,.0f} rows/s against {ROWS / bare:,.0f} rows/s, {ROWS:,} rows"
+    return [{"what": WHAT, "ratio": bare / whole, "raw": raw}]
+
+
+def _timed(cluster: Cluster) -> tuple[float, float]:
+    """Return the seconds that taking in takes, and those of COPY alone."""
+    cluster.create("bench")
+    url = cluster.url("bench")
+    migrate(url)
+    start = datetime(2000, 1, 1, tzinfo=UTC)
+    values = [(start + timedelta(minutes=15 * k), 1 + k % 97 / 10) for k in range(ROWS)]
+    lines = ["time,flow[m3/s]", *(f"{at.isoformat()},{value}" for at, value in values)]
+    with psycopg.connect(sync_url(url), autocommit=True) as rows:
+        seed = Seed(rows)
+        angler = seed.angler("b")
+        gauge = seed.gauge(angler, seed.river(angler))
+        rows.execute("create table bare (like gauge_value including all)")
+        began = time.perf_counter()
+        with rows.cursor() as cursor, cursor.copy("copy bare from stdin") as copy:
+            for at, value in values:
+                copy.write_row((gauge, "flow", False, at, value, "good", ""))
+        bare = time.perf_counter() - began
+    began = time.perf_counter()
+    copy_samples(url, gauge, parse_csv(lines), daily=False, report=lambda _: True)
+    return time.perf_counter() - began, bare
