@@ -14,7 +14,7 @@ PORT ?= 8420
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash contract audit lint types bench openapi screenshots lock clean
+.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash contract audit lint types bench dev format docs openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -28,6 +28,9 @@ help:
 	@echo "make contract     the whole API against its own document, many examples"
 	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
 	@echo "make bench        speed, skill and load, as ratios"
+	@echo "make dev          the app with reload, and Vite beside it, on the demo's database"
+	@echo "make format       format Python and TypeScript"
+	@echo "make docs         write docs/glossary.md from the core"
 	@echo "make openapi      write openapi.json and the TypeScript types made from it"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
 
@@ -98,6 +101,16 @@ demo:
 stop:
 	@$(BIN)/python scripts/demo.py stop
 
+# The service with reload, and Vite with its own in front of it.
+dev: built
+	@$(BIN)/python scripts/demo.py dev --port $(PORT)
+
+format: $(RUN)/python $(RUN)/node
+	@$(BIN)/ruff check --quiet --fix . ; $(BIN)/ruff format --quiet . && $(NPM) run --silent format
+
+docs: $(RUN)/python
+	@$(BIN)/python scripts/docs.py
+
 # --- check ---
 
 test:
@@ -132,6 +145,7 @@ lint: $(RUN)/python $(RUN)/node
 	@$(BIN)/ruff check . && $(BIN)/ruff format --check .
 	@$(BIN)/lint-imports --no-cache >$(RUN)/imports.log || { cat $(RUN)/imports.log; exit 1; }
 	@$(BIN)/python scripts/openapi.py --check
+	@$(BIN)/python scripts/docs.py --check
 	@$(NPM) run --silent lint
 	@$(NPM) run --silent api:check
 

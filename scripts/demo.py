@@ -2,9 +2,11 @@
 
 import argparse
 import asyncio
+import os
+import subprocess
 import sys
 
-from deriva.service.serving import answers, start_app, start_standin, stop_app
+from deriva.service.serving import answers, demo_settings, start_app, start_standin, stop_app
 from deriva.service.store.cluster import Cluster, ClusterError, data_folder
 from deriva.service.store.engine import migrate
 from deriva.service.usecases.demo import seed_database
@@ -47,15 +49,54 @@ def start(port: int) -> None:
     print(f"Deriva is running at {address}  (stop it with `make stop`; the data stays)")
 
 
+VITE = "http://localhost:5173"
+
+
+def develop(port: int) -> None:
+    """Run the demo with the service reloading on every change, and Vite in front of it, until interrupted."""
+    start(port)
+    app_pid, _ = PIDS
+    stop_app(int(app_pid.read_text()))
+    gauges = f"http://127.0.0.1:{port + 1}"
+    settings = demo_settings(cluster().url(DATABASE), port=port, gauges=gauges, gauge_every_s=300.0)
+    service = [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "--factory",
+        "deriva.service.main:create",
+        "--port",
+        str(port),
+    ]
+    both = (
+        subprocess.Popen(
+            [*service, "--reload", "--reload-dir", str(ROOT / "src")],
+            env={**os.environ, **settings, "DERIVA_SITE": VITE},
+        ),
+        subprocess.Popen(["npm", "--prefix", str(ROOT / "web"), "run", "dev"]),  # noqa: S607
+    )
+    try:
+        for one in both:
+            one.wait()
+    except KeyboardInterrupt:
+        pass
+    finally:
+        for one in both:
+            one.terminate()
+        stop()
+
+
 def main() -> None:
     """Run the command."""
     parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("what", choices=("start", "stop"))
+    parser.add_argument("what", choices=("start", "stop", "dev"))
     parser.add_argument("--port", type=int, default=8420)
     arguments = parser.parse_args()
     try:
         if arguments.what == "start":
             start(arguments.port)
+        elif arguments.what == "dev":
+            develop(arguments.port)
         else:
             stop()
             cluster().stop()

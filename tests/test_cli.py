@@ -178,3 +178,23 @@ def test_missing_file__is_said() -> None:
     )  # fmt: skip
     assert done.returncode == 2
     assert "/nowhere.json: could not be read" in done.stderr
+
+
+def test_lines__are_answered_one_by_one_and_a_faulty_one_stops_nothing() -> None:
+    asked = [water(), {"water": {"depth_m": 99}}, water(depth_m=0.6)]
+    text = "\n".join(json.dumps(one) for one in asked) + "\nnonsense\n"
+    done = subprocess.run(
+        [sys.executable, "-c", "from deriva.cli import main; main()", "advise", "--lines", "-"],
+        input=text, capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    first, faulty, last, nonsense = [json.loads(line) for line in done.stdout.splitlines()]
+    assert first == answer("advise", asked[0])
+    assert {one["field"] for one in faulty["faults"]} == {"water.depth_m", "water.surface_speed_m_s"}
+    assert last["ranked"][0]["score"] > 0.0
+    assert "not JSON" in nonsense["faults"][0]["message"]
+
+
+def test_explain__says_every_criterion_of_every_rig() -> None:
+    said = run("explain", water()).stdout
+    for name in ("zone", "bed", "reach", "families", "weight and trouble"):
+        assert said.count(name) >= 3

@@ -1,6 +1,7 @@
 """The command line: thin faces on the core that need no database and no network, and running the service."""
 
 import asyncio
+import contextlib
 import json
 import sys
 from collections.abc import Callable, Coroutine
@@ -53,38 +54,86 @@ def _write(document: object) -> None:
     sys.stdout.buffer.write(orjson.dumps(document, option=orjson.OPT_INDENT_2) + b"\n")
 
 
-@app.command()
-def drift(file: Input) -> None:
-    """One rig in one column: its steady drift, and the drift from the flies landing."""
-    request: DriftIn = _read(file, DriftIn)
+Lines = Annotated[
+    bool, typer.Option("--lines", help="one JSON question a line in, one JSON answer a line out, in order")
+]
+
+
+def _drift(asked: DriftIn) -> object:
+    scenario = asked.scenario()
+    return drift_out(transient_drift(scenario, duration_s=asked.duration_s), scenario).model_dump()
+
+
+def _advise(asked: Situation) -> object:
+    return plain_json(advice_out(rigging.rank(asked)).model_dump(by_alias=True))
+
+
+def _coach(asked: Asked) -> object:
+    return plain_json(coach_out(rigging.coach(asked)).model_dump())
+
+
+def _answer(source: str, kind: Any, work: Callable[[Any], object], *, lines: bool) -> None:  # noqa: ANN401
+    """Answer what a file asks, or each of its lines; a faulty line is answered by its faults, and the next one is read."""
+    if not lines:
+        asked = _read(source, kind)
+        try:
+            answer = work(asked)
+        except DerivaError as error:
+            raise _refuse(plain(error.message)) from None
+        _write(answer)
+        return
+    adapter: TypeAdapter[Any] = TypeAdapter(kind)
     try:
-        scenario = request.scenario()
-        result = transient_drift(scenario, duration_s=request.duration_s)
+        with (
+            contextlib.nullcontext(sys.stdin)
+            if source == "-"
+            else Path(source).open(encoding="utf-8") as file
+        ):
+            for line in file:
+                if line.strip():
+                    sys.stdout.buffer.write(orjson.dumps(_one(adapter, work, line)) + b"\n")
+                    sys.stdout.buffer.flush()
+    except (OSError, UnicodeDecodeError) as error:
+        raise _refuse(f"{source}: could not be read: {error}") from None
+
+
+def _one(adapter: TypeAdapter[Any], work: Callable[[Any], object], line: str) -> object:
+    try:
+        return work(adapter.validate_json(line))
+    except ValidationError as error:
+        found = [(fault.field, fault.message) for fault in faults_of_validation(error)]
     except DerivaError as error:
-        raise _refuse(error.message) from None
-    _write(drift_out(result, scenario).model_dump())
+        found = [(error.field, plain(error.message))]
+    return {"faults": [{"field": field, "message": message} for field, message in found]}
 
 
 @app.command()
-def advise(file: Input) -> None:
+def drift(file: Input, lines: Lines = False) -> None:
+    """One rig in one column: its steady drift, and the drift from the flies landing."""
+    _answer(file, DriftIn, _drift, lines=lines)
+
+
+@app.command()
+def advise(file: Input, lines: Lines = False) -> None:
     """A situation in, the three rigs ranked."""
+    _answer(file, SituationNoun, _advise, lines=lines)
+
+
+@app.command()
+def coach(file: Input, lines: Lines = False) -> None:
+    """Drifts so far in, the next change out."""
+    _answer(file, AskedNoun, _coach, lines=lines)
+
+
+@app.command()
+def explain(file: Input) -> None:
+    """How an advice came about: what was tried of each rig, what its trouble is reckoned at, and every criterion."""
     situation: Situation = _read(file, SituationNoun)
     try:
-        found = rigging.rank(situation)
-    except DerivaError as error:
-        raise _refuse(error.message) from None
-    _write(plain_json(advice_out(found).model_dump(by_alias=True)))
-
-
-@app.command()
-def coach(file: Input) -> None:
-    """Drifts so far in, the next change out."""
-    asked: Asked = _read(file, AskedNoun)
-    try:
-        done = rigging.coach(asked)
+        found = rigging.explained(situation)
     except DerivaError as error:
         raise _refuse(plain(error.message)) from None
-    _write(plain_json(coach_out(done).model_dump()))
+    print("\n".join(found))
 
 
 @app.command()

@@ -3,12 +3,13 @@
 from dataclasses import dataclass
 from functools import cache
 
+from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.evaluate import Evaluation, evaluate, hang_rate
 from deriva.core.choose.judge import Judged, judge_rig
 from deriva.core.choose.mends import mend_advice
 from deriva.core.choose.presentations import Presentation, presentations
 from deriva.core.choose.relax import relaxations
-from deriva.core.choose.search import Advice, advise
+from deriva.core.choose.search import Advice, advise, price
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
 from deriva.core.coach.next import Coaching
@@ -16,6 +17,7 @@ from deriva.core.drift.mending import Mending
 from deriva.core.drift.path import DriftPath, Handling, drift_path
 from deriva.core.drift.transient import Entry
 from deriva.core.model.caution import Caution
+from deriva.core.model.quantity import plain
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
@@ -46,6 +48,21 @@ def rank(situation: Situation) -> Ranking:
         presentations=presentations(situation),
         relax=relaxations(situation, advice, wide),
     )
+
+
+def explained(situation: Situation) -> list[str]:
+    """Return line by line how the advice in a situation came about."""
+    said: list[str] = []
+    for judged in advise(situation, wide).ranked:
+        kin, lengths = list(families(situation, judged.kind)), settings(situation, judged.kind)
+        said += ["", f"{judged.score:.3f}  {plain(judged.answer)}"]
+        said.append(f"       {len(kin)} families at {len(lengths)} settings were swept")
+        if judged.evaluation is None:
+            said += [f"       {plain(reason.text)}" for reason in judged.reasons]
+            continue
+        said.append(f"       {price(judged.evaluation.rig, situation):.3f}  reckoned for weight and trouble")
+        said += [f"       {one.value:.3f}  {one.name:<8} {plain(one.text)}" for one in judged.criteria]
+    return said[1:]
 
 
 def tune(situation: Situation, tuning: Tuning) -> Judged:
