@@ -38,6 +38,12 @@ import {
 const PASSING_MS = 5 * 60_000;
 
 // What is asked, apart from when: screens use it, and so does taking a beat along.
+/** What a slider asked for and nobody waits for any more is given up, here and at the service. */
+interface Asking {
+  signal?: AbortSignal;
+}
+const to = (signal: AbortSignal | undefined) => (signal ? { signal } : {});
+
 export const sessionQuery = { queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")) };
 export const beatsQuery = { queryKey: ["beats"], queryFn: () => unwrap(api.GET("/api/beats")) };
 export const boxQuery = { queryKey: ["box"], queryFn: () => unwrap(api.GET("/api/box")) };
@@ -48,7 +54,7 @@ export const todayOf = (beat: string) => ({
 });
 export const columnOf = (situation: Situation) => ({
   queryKey: ["column", situation],
-  queryFn: () => unwrap(api.POST("/api/column", { body: situation })),
+  queryFn: ({ signal }: Asking = {}) => unwrap(api.POST("/api/column", { body: situation, ...to(signal) })),
 });
 export const adviceOf = (situation: Situation) => ({
   queryKey: ["advice", situation],
@@ -56,7 +62,8 @@ export const adviceOf = (situation: Situation) => ({
 });
 export const tuneOf = (situation: Situation, tuning: Tuning) => ({
   queryKey: ["tune", situation, tuning],
-  queryFn: () => unwrap(api.POST("/api/tune", { body: { situation, tuning } })),
+  queryFn: ({ signal }: Asking = {}) =>
+    unwrap(api.POST("/api/tune", { body: { situation, tuning }, ...to(signal) })),
 });
 
 export const useSession = () => useQuery(sessionQuery);
@@ -227,7 +234,8 @@ export const useTune = (situation: Situation, tuning: Tuning | null) =>
 const pathOf = (situation: Situation, tuning: Tuning | null, how: How) => ({
   queryKey: ["path", situation, tuning, how],
   gcTime: PASSING_MS,
-  queryFn: () => unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning, ...how } })),
+  queryFn: ({ signal }: Asking = {}) =>
+    unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning, ...how }, ...to(signal) })),
   enabled: tuning !== null,
   staleTime: Number.POSITIVE_INFINITY,
 });

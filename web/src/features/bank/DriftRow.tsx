@@ -1,0 +1,70 @@
+import { Undo2 } from "lucide-react";
+import type { Outcome } from "../../api/client";
+import type { Log } from "../../local/logbook";
+import { Button } from "../../ui/parts";
+
+/** So many of the last drifts are in sight, each in a place of its own. */
+const SIGNS = 12;
+
+const SIGN: Record<Outcome, string> = {
+  clean: "·",
+  tick: "t",
+  hung: "H",
+  missed: "m",
+  fish: "F",
+  lost_fly: "L",
+};
+
+interface Props {
+  log: Log;
+  fishing: boolean;
+  onLatest: () => void;
+  onTakeBack: () => void;
+}
+
+/** How many drifts there were, how the last ones ended, and taking the last back. Its height never changes. */
+export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
+  const signs = log.drifts.slice(-SIGNS).map((drift) => SIGN[drift.body.outcome]);
+  return (
+    <div
+      className="mt-1 grid h-14 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
+      aria-live="polite"
+    >
+      <button
+        type="button"
+        className="min-h-14 text-left font-bold underline decoration-line underline-offset-4"
+        disabled={!log.outing}
+        onClick={onLatest}
+      >
+        {`${log.drifts.length} ${log.drifts.length === 1 ? "drift" : "drifts"} here`}
+      </button>
+      <div className="min-w-0 overflow-hidden leading-tight">
+        <div
+          role="img"
+          className="grid grid-cols-6 text-center font-mono leading-4"
+          aria-label={log.drifts
+            .slice(-SIGNS)
+            .map((d) => d.body.outcome.replace("_", " "))
+            .join(", ")}
+        >
+          {Array.from({ length: SIGNS }, (_, k) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a place, whatever stands in it
+            <span key={k} className="overflow-hidden">
+              {signs[k] ?? "\u00a0"}
+            </span>
+          ))}
+        </div>
+        <div className="h-5 truncate text-sm">
+          {log.catches.length > 0 && `${log.catches.length} in the book`}
+        </div>
+      </div>
+      <Button
+        disabled={!fishing || log.drifts.length === 0}
+        onClick={onTakeBack}
+        className={`flex items-center justify-center gap-2 px-3 ${fishing ? "" : "invisible"}`}
+      >
+        <Undo2 aria-hidden size={20} /> Undo
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,62 @@
+import { Link } from "@tanstack/react-router";
+import type { Beat, Lie } from "../../api/client";
+import { AgainWords } from "../../app/lie";
+import { type Log, useEndedLately } from "../../local/logbook";
+import { flush } from "../../local/outbox";
+import type { Again } from "../../local/standing";
+import { Button, Trouble } from "../../ui/parts";
+import { NO_ROOM, Saved } from "./BankWord";
+import { changeOuting } from "./useBank";
+
+interface Props {
+  log: Log;
+  lie: Lie;
+  beat: Beat;
+  angler: string;
+  again: Again | null;
+  trouble: unknown;
+  act: (action: () => Promise<unknown>) => void;
+  onStart: () => void;
+}
+
+const clockOf = (at: string) =>
+  new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+/** Before the first drift here: start, or go on with the outing that has just ended. */
+export function NotFishing({ log, lie, beat, angler, again, trouble, act, onStart }: Props) {
+  const ended = useEndedLately(angler, beat.id);
+  return (
+    <>
+      <Button look="main" className="min-h-21 w-full text-xl" onClick={onStart}>
+        {log.outing ? `Fish ${lie.name}` : "Start outing"}
+      </Button>
+      {!log.outing && ended && (
+        <Button
+          className="w-full"
+          onClick={() => act(() => changeOuting(angler, ended.id, ended.body, { ended_at: null }))}
+        >
+          Go on with the outing of {clockOf(ended.body.started_at)}
+        </Button>
+      )}
+      <div className="h-14">
+        <Saved log={log} onSend={() => act(() => flush(angler))} />
+      </div>
+      {trouble !== null && <Trouble error={new Error(NO_ROOM)} />}
+      {again && (
+        <p role="status" className="font-semibold">
+          <AgainWords again={again} />
+        </p>
+      )}
+      <p className="text-soft">
+        Then one tap a drift. Nothing to type; a tap is kept on this device first.{" "}
+        <Link
+          to="/lie/$lieId/rig"
+          params={{ lieId: lie.id }}
+          className="text-ink underline underline-offset-4"
+        >
+          Another rig
+        </Link>
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,47 @@
+/** What the coach is asked, of what the log holds. */
+import { describe, expect, test } from "vitest";
+import type { Situation } from "../../api/client";
+import type { Log } from "../../local/logbook";
+import type { InHand } from "../../local/records";
+import { fishedSoFar } from "./fishedSoFar";
+
+const SITUATION = { water: { depth_m: 1, surface_speed_m_s: 0.5 } } as Situation;
+const IN_HAND = { rig: "indicator", setup: { depth_setting_m: 1, point_bead_mm: 3 } } as InHand;
+const setting = (id: string, rig: string, depth_setting_m: number) => ({
+  id,
+  body: { rig, depth_setting_m, point_bead_mm: 3 },
+});
+const drift = (id: string, setting_id: string, at: string, outcome = "clean", pace?: string) => ({
+  id,
+  body: { setting_id, at, outcome, pace },
+});
+const log = (change: object = {}): Log =>
+  ({
+    stop: { id: "stop" },
+    settings: [setting("a", "indicator", 0.9), setting("b", "indicator", 1), setting("c", "euro", 1.2)],
+    drifts: [
+      drift("1", "a", "2026-06-01T10:00:00Z", "clean", "faster"),
+      drift("2", "c", "2026-06-01T10:05:00Z"),
+      drift("3", "b", "2026-06-01T10:10:00Z", "fish"),
+    ],
+    catches: [{ id: "f", body: { drift_id: "3", fly: "dropper", phase: "swing" } }],
+    ...change,
+  }) as unknown as Log;
+
+describe("the coach is asked", () => {
+  test("of the drifts of this kind of rig, each under its own setting, a fish with fly and phase", () => {
+    expect(fishedSoFar(log(), IN_HAND, SITUATION, null)?.drifts).toEqual([
+      { depth_setting_m: 0.9, point_bead_mm: 3, outcome: "clean", pace: "faster" },
+      { depth_setting_m: 1, point_bead_mm: 3, outcome: "fish", pace: null, fly: "dropper", phase: "swing" },
+    ]);
+  });
+  test("not of the drifts that a kept depth was learned from: they would count twice", () => {
+    const since = fishedSoFar(log(), IN_HAND, SITUATION, "2026-06-01T10:05:00Z");
+    expect(since?.drifts).toHaveLength(1);
+  });
+  test("nothing before the first drift of a stay", () => {
+    expect(fishedSoFar(undefined, IN_HAND, SITUATION, null)).toBeNull();
+    expect(fishedSoFar(log({ drifts: [] }), IN_HAND, SITUATION, null)).toBeNull();
+    expect(fishedSoFar(log({ stop: null }), IN_HAND, SITUATION, null)).toBeNull();
+  });
+});

@@ -1,0 +1,32 @@
+import type { CoachIn, Situation } from "../../api/client";
+import { tuningOf } from "../../local/inhand";
+import type { Log } from "../../local/logbook";
+import type { InHand } from "../../local/records";
+
+/**
+ * The drifts of the stay with the rig in hand, as the coach is asked; null before the first. Those that a depth was learned from
+ * are left out once it is what is believed: they would count twice.
+ */
+export function fishedSoFar(
+  log: Log | undefined,
+  inHand: InHand,
+  situation: Situation,
+  learnedAt: string | null,
+): CoachIn | null {
+  if (!log?.stop || log.drifts.length === 0) return null;
+  const settings = new Map(log.settings.map((one) => [one.id, one.body]));
+  const drifts = log.drifts.flatMap(({ id, body }) => {
+    const set = settings.get(body.setting_id);
+    if (set?.rig !== inHand.rig) return [];
+    if (learnedAt && Date.parse(body.at) <= Date.parse(learnedAt)) return [];
+    const { depth_setting_m, point_bead_mm } = set;
+    const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
+    return [
+      {
+        ...{ depth_setting_m, point_bead_mm, outcome: body.outcome, pace: body.pace ?? null },
+        ...(fish ? { fly: fish.fly, phase: fish.phase } : {}),
+      },
+    ];
+  });
+  return { situation, rig: inHand.rig, drifts, tuning: tuningOf(inHand.rig, inHand.setup) };
+}

@@ -1,0 +1,123 @@
+import { useEffect, useRef, useState } from "react";
+import {
+  type Beat,
+  type Caution,
+  type Lie,
+  type Outcome,
+  type Pace,
+  type ReadingIn,
+  Refused,
+  type Situation,
+} from "../../api/client";
+import { useCoach, useHung, useToday } from "../../api/hooks";
+import { useKeys } from "../../app/shortcuts";
+import { standing, stops } from "../../local/cautions";
+import { wake } from "../../local/engine";
+import { tuningOf } from "../../local/inhand";
+import { readLog, useLog } from "../../local/logbook";
+import { askToKeep } from "../../local/pack";
+import type { InHand } from "../../local/records";
+import type { Again } from "../../local/standing";
+import { baseOf, changed, idFor } from "../read/base";
+import { fishedSoFar } from "./fishedSoFar";
+import { heed, useHeeded } from "./heeded";
+import type { Spot } from "./LaneStrip";
+import { KEYS } from "./OutcomeKeys";
+import { useAwake } from "./useAwake";
+import { end, observe, start, tap, undo } from "./useBank";
+
+export interface Fishing {
+  lie: Lie;
+  beat: Beat;
+  situation: Situation;
+  again: Again | null;
+  inHand: InHand;
+  angler: string;
+  cautions: Caution[];
+}
+
+/** The state of the bank at one lie, and what a thumb can do there: reading, writing and the coach, without the screen. */
+export function useFishing({ lie, beat, situation, again, inHand, angler, cautions }: Fishing) {
+  const log = useLog(angler, lie.id);
+  const today = useToday(beat.id);
+  const lastRead = again?.reading ?? lie.reading;
+  const readAt = lastRead?.at;
+  const stays = log?.stop && !(readAt && Date.parse(readAt) > Date.parse(log.stop.body.at));
+  const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
+  const water = stays && log?.stop ? log.stop.body.situation : situation;
+  const hung = useHung(situation, tuningOf(inHand.rig, inHand.setup));
+  const coach = useCoach(fishedSoFar(log, inHand, water, learnedAt));
+  const [pace, setPace] = useState<Pace | null>(null);
+  const [landing, setLanding] = useState<string | null>(null);
+  const [_sheet, _setSheet] = useState<"change" | "coach" | "time" | "latest" | "end" | null>(null);
+  const [keptDepth, setKeptDepth] = useState<number | null>(null);
+  const [reading, setReading] = useState(false);
+  const [moved, setMoved] = useState<Spot | null>(null);
+  const [trouble, setTrouble] = useState<unknown>(null);
+  const busy = useRef(Promise.resolve());
+  const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand, readAt };
+  const fishing = Boolean(log?.outing && log.stop);
+  useAwake(fishing);
+  const last = log?.drifts.at(-1)?.body;
+  const spot: Spot = moved ?? { lane: last?.lane ?? 1, stance: last?.stance ?? 1 };
+  const minded = standing(today.data?.cautions ?? [], cautions);
+  const grave = stops(minded);
+  const heeded = useHeeded(log?.outing?.id);
+  const unheeded = fishing && heeded !== undefined && grave.some((one) => !heeded.includes(one.code));
+  // taps queue up behind each other and are never dropped; what cannot be kept is said
+  const act = (action: () => Promise<unknown>) => {
+    busy.current = busy.current.then(action).then(
+      () => setTrouble(null),
+      (error: unknown) => setTrouble(error),
+    );
+  };
+  const begin = () => {
+    setReading(false);
+    void askToKeep().catch(() => false);
+    act(async () => {
+      if (!fishing) await start(bank);
+      await heed(
+        (await readLog(angler, lie.id)).outing?.id,
+        grave.map((one) => one.code),
+      );
+    });
+  };
+  /** Write down what was seen, on top of the reading of the day. */
+  const seen = (change: Partial<ReadingIn>) => {
+    const { reading: before } = lie;
+    if (again) {
+      const { at: _at, ...base } = again.reading;
+      act(() => observe(angler, again.id, changed(base, change)));
+    } else if (before)
+      act(() => observe(angler, idFor(lie, before), changed(baseOf(lie, situation, before), change)));
+  };
+  const press = (outcome: Outcome) => {
+    navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
+    act(async () => {
+      const id = await tap(bank, outcome, { pace, ...spot });
+      setPace(null);
+      if (outcome === "fish") setLanding(id);
+    });
+  };
+  const takeBack = () => act(() => undo(bank));
+  useKeys(
+    fishing
+      ? { ...Object.fromEntries(KEYS.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
+      : {},
+  );
+  const packed = fishing && !navigator.onLine;
+  useEffect(() => {
+    if (packed) wake(); // so that the first word of the coach does not wait for it
+  }, [packed]);
+  // an answer to earlier drifts is no answer to these: without signal there is none
+  const lost = coach.isError && !(coach.error instanceof Refused);
+  const mute = lost && (coach.isPlaceholderData || !coach.data);
+  const advised = log && log.drifts.length > 0 && !mute ? coach.data : undefined;
+  const learned =
+    lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
+  return {
+    ...{ log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble },
+    ...{ pace, setPace, spot, setMoved, landing, setLanding, reading, setReading, setKeptDepth },
+    ...{ act, begin, seen, press, takeBack, endIt: () => act(() => end(bank)) },
+  };
+}
