@@ -108,7 +108,7 @@ def _fish(rig: Rig, truth: Situation, random: np.random.Generator) -> tuple[Outc
             flies=1 + (rig.dropper is not None),
             zone_low_m=zone.low_m,
             zone_high_m=zone.high_m,
-            hang_rate_per_s=hang_rate(rig, truth),
+            hang_rate_per_m=hang_rate(rig, truth),
         )
     except DerivaError:
         return "clean", None, 0.0

@@ -117,3 +117,5 @@ TAG_M = Range(
 LEAD_M = Range(0.0, 60.0, "m", "further up than anybody casts")
 TIP_PACE = Range(0.0, 1.5, "of the surface speed", "a tip that stands still to one that races")
 SHARE = Range(0.0, 1.0, "", "none to all")
+MONTH = Range(1, 12, "", "January to December")
+UNDER_LINE = Range(0.2, 5.0, "of the lane's speed", "slack water to a chute between angler and lane")

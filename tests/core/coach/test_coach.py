@@ -158,12 +158,15 @@ def test_coach__learns_from_what_was_done_and_not_from_what_it_said() -> None:
     assert coach(LIE, rig(1.6), [*first, *other]).belief != coach(LIE, rig(1.6), other).belief
 
 
-def test_coach__another_fly_for_takes_missed_and_moves_on_when_the_lie_has_had_its_due() -> None:
+def test_coach__keeps_the_depth_that_is_taken_and_moves_on_when_the_lie_has_had_its_due() -> None:
     sure = replace(LIE, water=replace(LIE.water, depth_sd_m=0.06))
     good = rig(1.05)
     missed = coach(sure, good, seen(good, "missed", "clean", "missed", "missed"))
-    assert missed.advice.action == "change_fly"
-    assert "missed" in missed.advice.reason
+    assert missed.advice.action == "hold"
+    assert "Look at the hook" in missed.advice.reason
+    taken = coach(sure, good, seen(good, "hung", "hung", "fish"))
+    assert taken.advice.action == "hold"
+    assert coach(sure, good, seen(good, "clean", "lost_fly", "clean")).advice.action == "hold"
     tired = coach(sure, good, seen(good, *CLEAN))
     assert tired.advice.action == "move_on"
 

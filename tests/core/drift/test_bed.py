@@ -24,7 +24,7 @@ D84 = stone_height(bed_ks_m=KS)
 def felt(height_m: float, seconds: float = 20.0, rate: float = 0.3) -> list[float]:
     t = np.arange(0.0, seconds, 0.04)
     found = touches(
-        t, 0.5 * t, np.full_like(t, height_m), body=0, diameter_m=0.003, bed_ks_m=KS, hang_rate_per_s=rate
+        t, 0.5 * t, np.full_like(t, height_m), body=0, diameter_m=0.003, bed_ks_m=KS, hang_rate_per_m=rate
     )
     return [touch.hang_chance for touch in found]
 
@@ -49,12 +49,14 @@ def test_touches__none_clear_of_the_stones_more_and_worse_the_deeper() -> None:
 def test_touches__short_is_a_tick_and_long_a_drag() -> None:
     t = np.arange(0.0, 6.0, 0.04)
     height = np.where((t > 1.0) & (t < 1.1) | (t > 3.0), 0.001, 0.5)
-    found = touches(t, 0.4 * t, height, body=1, diameter_m=0.003, bed_ks_m=KS, hang_rate_per_s=0.2)
+    found = touches(t, 0.4 * t, height, body=1, diameter_m=0.003, bed_ks_m=KS, hang_rate_per_m=0.2)
     assert [touch.kind for touch in found] == ["tick", "drag"]
     assert found[0].lasts_s <= TICK_S
     assert found[1].t_s == pytest.approx(3.0, abs=0.1)
     assert found[1].speed_m_s == pytest.approx(0.4, rel=0.05)
-    assert found[1].hang_chance == pytest.approx(1.0 - math.exp(-0.2 * 3.0), rel=0.1)
+    assert found[1].hang_chance == pytest.approx(
+        1.0 - math.exp(-0.2 * 0.4 * 3.0), rel=0.1
+    )  # by metres dragged
 
 
 @given(st.floats(0.2, 1.5), st.floats(-0.6, 0.6), st.floats(0.5, 10.0))

@@ -137,13 +137,13 @@ def test_sinking_curve__near_the_engine_it_was_fitted_to(case: str) -> None:
 
 def test_path__counts_the_time_that_a_fly_is_in_the_zone() -> None:
     scenario = under_a_float("F04")
-    path = drift_path(scenario, drift_s=10.0, flies=1, zone_low_m=0.0, zone_high_m=0.25, hang_rate_per_s=0.15)
+    path = drift_path(scenario, drift_s=10.0, flies=1, zone_low_m=0.0, zone_high_m=0.25, hang_rate_per_m=0.15)
     assert path.reached_s is not None
     depth_there = np.interp(path.reached_s, path.drift.t_s, path.drift.body_depth_m[:, 0])
     assert depth_there == pytest.approx(scenario.water.depth_m - 0.25, abs=0.02)
     assert path.in_zone_share == pytest.approx(1.0 - path.reached_s / 10.0, abs=0.02)
     above = drift_path(
-        scenario, drift_s=10.0, flies=1, zone_low_m=0.0, zone_high_m=0.02, hang_rate_per_s=0.15
+        scenario, drift_s=10.0, flies=1, zone_low_m=0.0, zone_high_m=0.02, hang_rate_per_m=0.15
     )
     assert above.in_zone_share == 0.0
     assert above.reached_s is None

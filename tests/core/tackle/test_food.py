@@ -66,13 +66,16 @@ def test_offer__stands_for_the_find_of_the_level_that_is_fished() -> None:
     assert offer("none", ()) is None
 
 
-def test_rig__takes_form_and_size_from_the_net_within_what_its_bead_allows() -> None:
+def test_rig__takes_form_and_size_from_the_net_with_a_bead_that_its_hook_takes() -> None:
     plain = Situation(water=Water(depth_m=0.9, surface_speed_m_s=0.6))
     netted = replace(plain, fish=Fish(found=found(("shrimp", 12.0, "bed"))))
     for bead in (2.0, 3.0, 4.0):
         fly = point_fly(netted, bead)
-        assert fly.form == "shrimp"
-        assert abs(fly.hook - point_fly(plain, bead).hook) <= 2
+        assert (fly.form, fly.hook) == ("shrimp", 12)  # size by the net, weight by the depth
+    large = replace(plain, fish=Fish(found=found(("stonefly_nymph", 25.0, "bed"))))
+    assert point_fly(large, 2.0).hook == 8
+    midge = replace(plain, fish=Fish(found=found(("midge_larva", 4.0, "bed"))))
+    assert point_fly(midge, 2.0).hook > point_fly(midge, 4.0).hook  # a small hook takes no large bead
     best = advise(netted, wide).ranked[0].evaluation
     assert best is not None
     assert best.rig.point.form == "shrimp"

@@ -14,6 +14,8 @@ export const BOUNDS = {
   "DryIn.count": { min: 0, max: 999 },
   "Fished.depth_setting_m": { min: 0.1, max: 6 },
   "Fished.point_bead_mm": { min: 1.5, max: 6 },
+  "Fished.lane": { min: 1, max: 12 },
+  "Fished.stance": { min: 1, max: 99 },
   "FloatIn.count": { min: 0, max: 999 },
   "Fly.hook": { min: 2, max: 26 },
   "Fly.bead_mm": { min: 1.5, max: 6 },
@@ -51,6 +53,7 @@ export const BOUNDS = {
   "Setup.tip_pace": { min: 0, max: 1.5 },
   "Setup.lead_m": { min: 0, max: 60 },
   "ShareIn.blur_m": { min: 0, max: 50000 },
+  "Situation.month": { min: 1, max: 12 },
   "SpeedBubbles.distance_m": { min: 0.5, max: 50 },
   "SpeedBubbles.seconds": { min: 0.3, max: 300 },
   "SpeedTimed.surface_speed_m_s": { min: 0.01, max: 4 },
@@ -74,4 +77,5 @@ export const BOUNDS = {
   "Water.clarity_m": { min: 0.02, max: 10 },
   "Water.temperature_c": { min: 0, max: 30 },
   "Water.speed_sd_m_s": { min: 0, max: 2 },
+  "Water.under_line_ratio": { min: 0.2, max: 5 },
 } as const;

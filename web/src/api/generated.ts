@@ -2151,6 +2151,16 @@ export interface components {
             fly?: ("point" | "dropper" | "dry") | null;
             /** Phase */
             phase?: ("drop" | "drift" | "swing") | null;
+            /**
+             * Direction
+             * @default up
+             * @enum {string}
+             */
+            direction: "up" | "down";
+            /** Lane */
+            lane?: number | null;
+            /** Stance */
+            stance?: number | null;
         };
         /**
          * FloatIn
@@ -3796,7 +3806,7 @@ export interface components {
         };
         /**
          * Situation
-         * @description One lie, now.
+         * @description One lie, now. ``month`` None: nothing is made of the season.
          */
         Situation: {
             water: components["schemas"]["Water"];
@@ -3805,6 +3815,20 @@ export interface components {
             rules?: components["schemas"]["Rules"];
             school?: components["schemas"]["School"];
             box?: components["schemas"]["Box"] | null;
+            /** Month */
+            month?: number | null;
+            /**
+             * Hemisphere
+             * @default north
+             * @enum {string}
+             */
+            hemisphere: "north" | "south";
+            /**
+             * Light
+             * @default day
+             * @enum {string}
+             */
+            light: "day" | "dusk" | "dark";
         };
         /**
          * SpeedAtOut
@@ -4210,7 +4234,8 @@ export interface components {
         };
         /**
          * Water
-         * @description The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the speed.
+         * @description The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the
+         *     speed; ``under_line_ratio``, the speed of the water under the line over the lane's, None what is usual for its kind.
          */
         Water: {
             /**
@@ -4262,6 +4287,8 @@ export interface components {
             undertow: boolean;
             /** Speed Sd M S */
             speed_sd_m_s?: number | null;
+            /** Under Line Ratio */
+            under_line_ratio?: number | null;
         };
         /**
          * WeatherOut

@@ -71,6 +71,8 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
     } as Situation["fish"],
     rules: beat.rig_rules,
     school: lie.school ?? angler.school,
+    hemisphere: before?.hemisphere ?? "north",
+    light: before?.light ?? "day",
     box: before?.box ?? beat.lies.find((one) => one.situation)?.situation?.box ?? null,
   };
 }

@@ -5,11 +5,14 @@ numbers so that they can be read and argued with: common practice, no source.
 """
 
 from dataclasses import dataclass
+from typing import Literal
 
 from deriva.core.choose.evaluate import Evaluation
 from deriva.core.model.quantity import percent, qty
+from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Situation
-from deriva.core.rigs.parts import likeness, wanted_fly
+from deriva.core.model.water import roughness
+from deriva.core.rigs.parts import DROWNS, likeness, wanted_fly
 from deriva.core.rigs.rules import broken
 from deriva.core.water.warmth import NO_RISE_C
 
@@ -20,6 +23,25 @@ GOOD = 0.9
 
 TIGHT_LINE_M_S = (2.5, 10.0)
 """Wind that a tight line does not notice, and that ends its control, m/s (common practice, no source)."""
+
+SEEN_FLOAT_M = (15.0, 26.0)
+SEEN_DRY_M = (6.0, 16.0)
+"""Distances up to which a take is seen well enough to strike, and at which not at all, m: a float anywhere and a dry on smooth
+water, and a dry in broken water (common practice, no source)."""
+
+LONG_DROPPER_M, LATE = (1.0, 1.6), 0.10
+"""Line below a dry from which on it is awkward and shows takes late, and at which it costs this much (common practice: over
+about a metre; no source)."""
+
+SEEN_AT: dict[Literal["day", "dusk", "dark"], dict[RigKind, float]] = {
+    "day": {"euro": 1.0, "indicator": 1.0, "dry_dropper": 1.0},
+    "dusk": {"euro": 0.95, "indicator": 0.85, "dry_dropper": 0.8},
+    "dark": {"euro": 0.6, "indicator": 0.3, "dry_dropper": 0.3},
+}
+"""What a take is worth by the light: a tight line is felt, a float and a dry must be seen (common practice, no source)."""
+
+OUTRUN = 0.5
+"""What a dry is worth where the bottom outruns the top (common practice, no source)."""
 
 TOWED_FROM, TOWED_TO = 1.5, 4.0
 """Pace of the fly over that of its water at which it begins to look towed, and at which it is of no use. A line in the
@@ -116,13 +138,25 @@ def _reach(e: Evaluation, s: Situation) -> Criterion:
             else f"{qty(distance, 'm', 1)} is out of reach of a tight line."
         )
     else:
-        value = ramp(distance, 15.0, 26.0)
+        broken = roughness(s.water) if e.rig.kind == "dry_dropper" else 0.0
+        well, never = (
+            smooth + broken * (rough - smooth) for smooth, rough in zip(SEEN_FLOAT_M, SEEN_DRY_M, strict=True)
+        )
+        value = ramp(distance, well, never)
         text = (
             f"Fishes at {qty(distance, 'm', 1)} without wading closer."
             if value >= GOOD
             else f"{qty(distance, 'm', 1)} is a long way to see a take and to strike."
         )
     return Criterion("reach", value, text)
+
+
+def _land(e: Evaluation) -> Criterion | None:
+    """Whether the flies, cast as far above the fish as can be from here, are down before it."""
+    if e.in_time >= GOOD:
+        return None
+    text = f"Not down in time: {qty(e.castable_m, 'm', 1)} above the fish is as far as can be cast and kept in hand."
+    return Criterion("land", e.in_time, text)
 
 
 def _wind(e: Evaluation, s: Situation) -> Criterion:
@@ -164,6 +198,9 @@ def _hold(e: Evaluation, s: Situation) -> Criterion:
             else "Water this slow leaves nothing to lead against: the flies hang back or are towed."
         )
         return Criterion("hold", value, text)
+    if e.rig.kind == "dry_dropper" and water.undertow:
+        text = "The bottom runs faster than the top: the nymph outruns its dry and is lifted."
+        return Criterion("hold", OUTRUN, text)
     swirl = {"pocket": 0.55, "eddy": 0.8 if e.rig.kind == "dry_dropper" else 0.65, "seam": 0.9}.get(
         water.kind, 1.0
     )
@@ -204,25 +241,40 @@ def _take(e: Evaluation, s: Situation) -> Criterion:
         value = 0.85 + 0.15 * ramp(speed, 0.4, 0.1)
         text = "Takes are felt and seen at once on a line that is already tight."
     elif e.rig.kind == "indicator":
-        value = 0.93 - 0.08 * ramp(speed, 1.2, 0.5) - 0.06 * ramp(speed, 0.25, 0.5)
+        value = 0.93 - 0.08 * ramp(speed, 1.2, 0.5) - 0.10 * ramp(speed, 0.25, 0.5)
         text = (
             "In water this slow a take is a mere hesitation, and a round float rides over it."
             if speed <= 0.3
             else "The float shows the drift first and the take second; slack below it hides quick takes."
         )
     else:
-        broken = ramp(speed, 1.0, 0.4)
-        value = 0.92 - 0.27 * broken
+        long = ramp(e.rig.depth_setting_m, LONG_DROPPER_M[1], LONG_DROPPER_M[0])
+        drowns = roughness(s.water) * (1.0 - (e.rig.float_.rides if e.rig.float_ else 0.0))
+        value = 0.92 - 0.5 * drowns - LATE * long
         text = (
             "The dry rides low and dips at a hesitation."
-            if broken < 0.3
-            else "In broken water the dry drowns and is lost to the eye."
+            if drowns < DROWNS and long <= 0.0
+            else f"{qty(e.rig.depth_setting_m, 'm')} below a dry is awkward to cast, and shows a take late."
+            if drowns < DROWNS
+            else "In water this broken the dry drowns and is lost to the eye."
         )
+    if s.light != "day":
+        value *= SEEN_AT[s.light][e.rig.kind]
+        if s.light == "dark":
+            text = "Too dark to see sighter, float or dry."
+        elif e.rig.kind == "euro":
+            text = "The light goes: takes are still felt, though the sighter fades."
+        else:
+            text = "The light goes: only what is large or white on the water is seen."
     return Criterion("take", value, text)
 
 
 def _level(e: Evaluation, s: Situation) -> Criterion:
-    feeding, cold = s.fish.level, s.water.temperature_c < NO_RISE_C
+    feeding = s.fish.level
+    cold = s.water.temperature_c < NO_RISE_C and feeding not in (
+        "surface",
+        "mixed",
+    )  # they rise, whatever it is
     if e.rig.kind == "dry_dropper":
         if cold:
             return Criterion("level", 0.7, "Too cold for fish to rise: the dry is only a float.")
@@ -305,6 +357,9 @@ def judge(evaluation: Evaluation, situation: Situation) -> tuple[tuple[Criterion
         _casting(evaluation, situation),
     ]
     criteria.append(_rules(evaluation, situation))
+    land = _land(evaluation)
+    if land is not None:
+        criteria.append(land)
     carry, fly = _carry(evaluation), _fly(evaluation, situation)
     if carry is not None:
         criteria.insert(1, carry)

@@ -11,7 +11,7 @@ from deriva.core.drift.steady import PIECES, SteadyDrift, steady_drift
 from deriva.core.model.column import Column
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
-from deriva.core.model.water import WaterKind
+from deriva.core.model.water import Water, WaterKind
 from deriva.core.rigs.assemble import assemble
 from deriva.core.water.profile import BedKind, current_speed, stone_height
 
@@ -49,14 +49,22 @@ CROSS_SHEAR: dict[WaterKind, float] = {
 }
 """Difference in speed between the lane and the water that the line lies on, as a share (common practice, no source)."""
 
+LEAST_SHEAR = 0.05
+"""No two currents are more alike (common practice, no source)."""
+
 MENDED_SLACK_M = 2.5
 """Line that mending and slack feed out before the float drags, m (common practice, no source)."""
 
-TIGHT_ARC_M = 6.0
-"""Longest drift of a tight line, 45° upstream to 45° downstream at its best reach, m (common practice)."""
+TIGHT_CAST_M, FLOAT_CAST_M = 9.0, 20.0
+"""Longest line that is cast and kept in hand, m: a tight line to 8-10 m, gathered by hand as it comes back: the drift is
+as long as the cast; with a float as far as a take is seen and struck (common practice, no source)."""
 
-HANG_RATE_PER_S: dict[BedKind, float] = {"sand": 0.05, "gravel": 0.15, "cobble": 0.30, "boulder": 0.50}
-"""Chance per second that a fly dragging among the stones of a bed hangs up (stated here; common practice, no source)."""
+ASLANT_DEG = 45.0
+"""The fish lies so far upstream of straight across; a tight line is led on as far downstream (common practice, no source)."""
+
+HANG_RATE_PER_M: dict[BedKind, float] = {"sand": 0.03, "gravel": 0.15, "cobble": 0.30, "boulder": 0.50}
+"""Hang-ups a metre of a fly that is dragged deep among the stones of a bed: they go by stones met, a slow drift hangs no more
+often than a fast one (stated here; common practice, no source)."""
 
 FELT_FACTOR = 0.5
 """A tight line feels the bed and is lifted: half the hang-ups (common practice, no source)."""
@@ -72,7 +80,8 @@ class Evaluation:
 
     ``steady`` and the other depths are for the depth believed; ``load_n`` is the settled pull on the float, ``drift_m``
     the length of drift that can be fished, ``touch_share`` the share of the samples in which the fly runs among the
-    stones, ``fly_pace`` the best fly's speed over that of the water around it.
+    stones, ``fly_pace`` the best fly's speed over that of the water around it. ``lead_m`` is no further than can be cast from
+    here (``castable_m``); ``in_time`` is 1 where the flies are down before the fish from there, less the more that is wanting.
     """
 
     rig: Rig
@@ -85,6 +94,7 @@ class Evaluation:
     zone_share_high: float
     time_to_zone_s: float | None
     lead_m: float | None
+    castable_m: float
     hang_chance: float
     touch_share: float
     fly_pace: float
@@ -92,6 +102,7 @@ class Evaluation:
     drift_m: float
     drift_s: float
     best_fly: int
+    in_time: float
 
     @property
     def carry(self) -> float:
@@ -102,16 +113,39 @@ class Evaluation:
 
 
 def hang_rate(rig: Rig, situation: Situation) -> float:
-    """Return the chance a second that a fly among the stones hangs up: half on a tight line, which feels them."""
-    return HANG_RATE_PER_S[situation.water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
+    """Return the hang-ups a metre of a fly deep among the stones: half on a tight line, which feels them and is lifted."""
+    return HANG_RATE_PER_M[situation.water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
+
+
+def cross_shear(water: Water) -> float:
+    """Return by what share the water under the line differs in speed from the lane: as read, or as is usual for its kind."""
+    if water.under_line_ratio is None:
+        return CROSS_SHEAR[water.kind]
+    return max(LEAST_SHEAR, abs(water.under_line_ratio - 1.0))
+
+
+def _cast_up_m(distance_m: float, longest_m: float) -> tuple[float, float]:
+    """Return how far upstream of straight across a cast reaches in the fish's lane, and how far the fish lies, m."""
+    across = distance_m * math.sin(math.radians(90.0 - ASLANT_DEG))
+    fish = distance_m * math.cos(math.radians(90.0 - ASLANT_DEG))
+    return math.sqrt(max(0.0, longest_m**2 - across**2)), fish
+
+
+def castable_m(situation: Situation, kind: RigKind) -> float:
+    """Return how far upstream of the fish the flies can be cast and kept in hand, m; a metre at least: they can be flicked."""
+    longest = TIGHT_CAST_M if kind == "euro" else FLOAT_CAST_M
+    up, fish = _cast_up_m(situation.place.distance_m, max(longest, situation.place.distance_m + 1.0))
+    return max(1.0, up - fish)
 
 
 def fishable_m(situation: Situation, kind: RigKind) -> float:
     """Return the length of drift, m, that can be fished before the lane ends, the reach runs out or line drags."""
     lane = LANE_M[situation.water.kind]
     if kind == "euro":
-        return min(lane, TIGHT_ARC_M, 2.0 * max(1.0, situation.place.distance_m))
-    return min(lane, MENDED_SLACK_M / CROSS_SHEAR[situation.water.kind])
+        distance = situation.place.distance_m
+        _, fish = _cast_up_m(distance, TIGHT_CAST_M)
+        return min(lane, castable_m(situation, kind) + 2.0 * fish)
+    return min(lane, MENDED_SLACK_M / cross_shear(situation.water))
 
 
 def among_stones(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
@@ -170,7 +204,8 @@ def sample(
     scenario = assemble(rig, column, pace_error=pace_error)
     steady = steady_drift(scenario, pieces=pieces)
     curve = sinking(scenario, steady)
-    duration = drift_m / max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)
+    pace_m_s = max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)
+    duration = drift_m / pace_m_s
     in_zone = [
         time_in_zone(
             steady.body_depth_m[fly],
@@ -185,7 +220,8 @@ def sample(
     ]
     best = max(range(len(in_zone)), key=lambda fly: in_zone[fly][1])
     enters, stays = in_zone[best]
-    rate = hang_rate(rig, situation) * among_stones(steady, scenario, 0)  # the point fly is the lowest
+    # the point fly is the lowest
+    rate = hang_rate(rig, situation) * pace_m_s * among_stones(steady, scenario, 0)
     useful, hung = until_hung(stays, rate, curve.tau_s, curve.shape, duration)
     if rig.kind == "dry_dropper" and zone.reaches(column.depth_m):
         useful = with_dry(useful, duration)
@@ -245,7 +281,9 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
         zone_share_low=min(by_depth),
         zone_share_high=max(by_depth),
         time_to_zone_s=believed.enters_s if reached else None,
-        lead_m=lead,
+        lead_m=None if lead is None else min(lead, castable_m(situation, rig.kind)),
+        castable_m=castable_m(situation, rig.kind),
+        in_time=1.0 if not lead else min(1.0, castable_m(situation, rig.kind) / lead),
         hang_chance=sum(one.hung for one in every) / len(every),
         touch_share=sum(one.touches for one in every) / len(every),
         fly_pace=pace_of_fly(steady, believed.scenario, best),

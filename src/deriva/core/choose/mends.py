@@ -16,10 +16,11 @@ def mend_advice(evaluation: Evaluation, situation: Situation) -> tuple[Mending, 
     """
     if evaluation.rig.float_ is None:
         return None
+    ratio = situation.water.under_line_ratio
     pace = evaluation.steady.top_speed_ratio * situation.water.surface_speed_m_s
     found = mending(
         float_speed_m_s=pace,
-        lane_speed_m_s=situation.water.surface_speed_m_s * (1.0 + CROSS_SHEAR[situation.water.kind]),
+        lane_speed_m_s=situation.water.surface_speed_m_s * (ratio or 1.0 + CROSS_SHEAR[situation.water.kind]),
         lane_width_m=max(0.2, LANE_SHARE * situation.place.distance_m),
         drift_s=evaluation.drift_s,
     )

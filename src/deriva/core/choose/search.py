@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from deriva.core.choose.candidates import candidates
 from deriva.core.choose.criteria import judge
-from deriva.core.choose.evaluate import evaluate
+from deriva.core.choose.evaluate import Evaluation, evaluate
 from deriva.core.choose.judge import Judged, Reason, judge_rig, unusable
 from deriva.core.choose.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
@@ -20,7 +20,7 @@ LEAST_WEIGHT = 0.02
 """What a step up the bead ladder must gain in score to be worth it over fish a metre down, more over higher and less over
 deeper ones: no heavier than needed, since a heavy fly lands hard over their heads (common practice, no source)."""
 
-FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 6.0, 0.5, 1.0
+FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 10.0, 0.5, 1.0
 """Steps of the bead ladder that tippet a size finer, a metre less between two flies than usual, a tip off its plumb pace
 and a float a size larger than needed are reckoned at (common practice, no source)."""
 
@@ -53,7 +53,7 @@ def price(rig: Rig, situation: Situation) -> float:
         )
     water = situation.water
     zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
-    return steps * LEAST_WEIGHT / (water.depth_m - zone.low_m)
+    return steps * LEAST_WEIGHT / (water.depth_m - 0.5 * (zone.low_m + zone.high_m))
 
 
 Search = Callable[[RigKind, Situation], Sequence[Rig]]
@@ -66,21 +66,40 @@ def coarse(kind: RigKind, situation: Situation) -> Sequence[Rig]:
     return list(candidates(situation, kind, fine=False))
 
 
+def _reaches(e: Evaluation) -> bool:
+    """Return whether a rig is among the fish at the depth believed: one that is not never comes before one that is."""
+    return e.time_to_zone_s is not None
+
+
+KNOWN_SOON = 0.15
+"""Spread of a depth, as a share of it, after a handful of drifts. A first setting is chosen for what it will be worth once
+touches have told of the bottom: one that is short enough for every depth that an unsure reading leaves open finds nothing out
+(common practice: set for the depth believed, and let the bottom correct it)."""
+
+
+def soon(situation: Situation) -> Situation:
+    """Return a situation as it will be known after a handful of drifts."""
+    water = situation.water
+    known = min(water.spread_m, KNOWN_SOON * water.depth_m)
+    return replace(situation, water=replace(water, depth_sd_m=known))
+
+
 def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
     """Return the best rig of one kind, or say why there is none."""
     if kind == "dry_dropper" and situation.rules.max_flies < 2:
         return unusable(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
-    best: tuple[tuple[float, float], Rig] | None = None
-    for rig in search(kind, situation):
+    best: tuple[tuple[bool, float, float], Rig] | None = None
+    later = soon(situation)
+    for rig in search(kind, later):
         try:
             if steady_drift(assemble(rig, situation.water.column())).grounded:
                 continue  # nobody sets a rig to lie on the bed; most of the work is spared here
-            evaluation = evaluate(rig, situation)
+            evaluation = evaluate(rig, later)
         except NotConverged:
             continue  # a rig that cannot be worked out is none to advise
-        _, score = judge(evaluation, situation)
+        _, score = judge(evaluation, later)
         usable = score - price(rig, situation) if score >= UNUSABLE else -1.0
-        worth = (usable, evaluation.zone_share)
+        worth = (_reaches(evaluation), usable, evaluation.zone_share)
         if best is None or worth > best[0]:
             best = (worth, rig)
     if best is None:
@@ -127,7 +146,10 @@ def _loses_on(judged: Judged, best: Judged) -> str | None:
 
 def advise(situation: Situation, search: Search) -> Advice:
     """Return the three rigs ranked for a situation, each the best that a search finds."""
-    judged = sorted((_best(kind, situation, search) for kind in RIG_KINDS), key=lambda j: -j.score)
+    judged = sorted(
+        (_best(kind, situation, search) for kind in RIG_KINDS),
+        key=lambda j: (j.evaluation is not None and not _reaches(j.evaluation), -j.score),
+    )
     best = judged[0]
     ranked = tuple(
         replace(

@@ -168,6 +168,7 @@ class Seen(NamedTuple):
     """What the kernels write, family by setting (F, S): see :class:`Glance`."""
 
     zone_share: Array
+    believed: Array
     hang_chance: Array
     fly_pace: Array
     load_n: Array
@@ -338,7 +339,7 @@ def _read_off(
             around = speed_at(max(height, sample.stones), depth, us, sample.water.profile, sample.water.z0)
             towed = pace / max(1e-6, around)
     deep = among(lowest - one.radius, sample.stones, grounded)
-    useful, hung = until_hung(best, job.hang_rate * deep, tau, shape, duration)
+    useful, hung = until_hung(best, job.hang_rate * max(0.02, pace) * deep, tau, shape, duration)
     if job.dry and sample.zone_high >= depth:
         useful = with_dry(useful, duration)
     if job.tip and high == 0:
@@ -360,6 +361,7 @@ def _add(f: int, s: int, believed: bool, found: tuple[float, float, float, float
     seen.hang_chance[f, s] += hung
     seen.found[f, s] += 1.0
     if believed:
+        seen.believed[f, s] = useful
         seen.fly_pace[f, s] = towed
         seen.load_n[f, s] = pull
 
@@ -408,12 +410,14 @@ def _sweep(
 
 @dataclass(frozen=True, slots=True)
 class Glance:
-    """What a sweep found of each family at each setting (F, S): share of the drift in the zone, chance to hang up, pace of
-    the fly over its water's, settled load, N, and the share of the samples for which there was an answer (0: no setting to
-    speak of).
+    """What a sweep found of each family at each setting (F, S).
+
+    Share of the drift in the zone, over all the water and in the water believed; chance to hang up; pace of the fly over its
+    water's; settled load, N; and the share of the samples for which there was an answer (0: no setting to speak of).
     """
 
     zone_share: Array
+    believed: Array
     hang_chance: Array
     fly_pace: Array
     load_n: Array
@@ -513,7 +517,9 @@ def sweep(kin: Sequence[Rig], lengths_m: Sequence[float], situation: Situation) 
     lengths = np.array(lengths_m, dtype=np.float64)
     fits = np.array([[hangs(family.dropper_spacing_m, setting) for setting in lengths_m] for family in kin])
     size = (len(kin), len(lengths_m))
-    seen = Seen(np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size))
+    seen = Seen(
+        np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size)
+    )
     waters = _waters(situation, tip=tip)
     edges = np.linspace(0, len(kin), THREADS + 1).astype(int)
 
@@ -538,7 +544,7 @@ def wide(kind: RigKind, situation: Situation) -> Sequence[Rig]:
     if not kin or not lengths:
         return []
     seen = sweep(kin, lengths, situation)
-    worths: list[tuple[float, int, int]] = []
+    worths: list[tuple[bool, float, int, int]] = []
     for f, family in enumerate(kin):
         asks, carries = (
             price(family, situation),
@@ -554,6 +560,6 @@ def wide(kind: RigKind, situation: Situation) -> Sequence[Rig]:
                 * pace_value(float(seen.fly_pace[f, s]))
                 * carry_value(carry)
             )
-            worths.append((score - asks, f, s))
+            worths.append((bool(seen.believed[f, s] > 0.0), score - asks, f, s))
     best = heapq.nlargest(CLOSE_LOOKS, worths)
-    return [replace(kin[f], depth_setting_m=lengths[s]) for _, f, s in best]
+    return [replace(kin[f], depth_setting_m=lengths[s]) for _, _, f, s in best]

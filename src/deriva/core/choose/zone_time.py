@@ -5,6 +5,9 @@ import math
 from deriva.core._jit import jit
 from deriva.core.drift.sinking import SETTLED, time_to
 
+ENDS = 0.4
+"""Share of the hang-ups that end the drift: most are lifted out of (common practice, no source)."""
+
 DRY_COUNTS = 0.5
 """Of two flies that fish, a dry that is itself in the zone is worth this share of the drift, the nymph the rest."""
 
@@ -37,12 +40,13 @@ def among(under: float, tops: float, grounded: bool) -> float:
 
 @jit
 def until_hung(stays: float, rate: float, tau: float, shape: float, duration: float) -> tuple[float, float]:
-    """Kernel: (seconds in the zone before the fly hangs up, chance that it does), dragging at a rate a second.
+    """Kernel: (seconds in the zone before a hang-up ends the drift, chance that there is one), dragging at a rate a second.
 
-    A fly that hangs fishes no more: what is left is the expected time until it does.
+    Most hang-ups are lifted out of, and the drift goes on; of the others, what is left is the expected time until then.
     """
     if rate <= 0.0:
         return stays, 0.0
     dragging = max(0.0, duration - time_to(SETTLED, tau, shape))
-    hung = 1.0 - math.exp(-rate * dragging)
-    return max(0.0, stays - (dragging - hung / rate)), hung
+    ends = ENDS * rate
+    until = (1.0 - math.exp(-ends * dragging)) / ends
+    return max(0.0, stays - (dragging - until)), 1.0 - math.exp(-rate * dragging)

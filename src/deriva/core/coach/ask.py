@@ -62,7 +62,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
         except DerivaError as error:
             raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
     seen = [
-        LoggedDrift(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.pace, one.fly, one.phase)
+        LoggedDrift(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.told, one.fly, one.phase)
         for one in drifts
     ]
     if asked.tuning is not None:

@@ -106,7 +106,8 @@ def respond(rig: Rig, situation: Situation, column: Column) -> Response:
     if not one.steady.grounded:
         deep = sum(among(max(0.0, under + z * spread), tops, False) for z in INTO_STONES) / len(INTO_STONES)
     dragging = max(0.0, one.duration_s - one.sinking.time_to(SETTLED))
-    hang = 1.0 - math.exp(-hang_rate(rig, situation) * max(deep, 0.05) * dragging)
+    pace_m_s = one.steady.top_speed_ratio * column.surface_speed_m_s
+    hang = 1.0 - math.exp(-hang_rate(rig, situation) * max(deep, 0.05) * pace_m_s * dragging)
     pace = None if rig.float_ is None else one.steady.top_speed_ratio
     return Response(touch, hang, one.useful, touch * hang, pace)
 

@@ -20,12 +20,12 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import DECILE_Z
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.parts import beads
+from deriva.core.rigs.parts import DRY_LONGEST_M, beads
 from deriva.core.rigs.resolve import resolve
 
 Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fly", "change_rig", "move_on"]
 
-STEPS_M = (0.05, 0.10, 0.20, 0.30, 0.45, 0.65)
+STEPS_M = (0.05, 0.10, 0.20, 0.30, 0.45, 0.65, 0.90, 1.30)
 BEAD_STEPS_M = (0.0, 0.15, 0.35)
 GROUPS = 11
 
@@ -42,11 +42,25 @@ LEAST_TO_COME, MOST_TO_COME = 6, 20
 LOST_S = 60.0
 """What a hang-up costs beside the rest of its drift: freeing it, or tying on another fly, s (common practice, no source)."""
 
-WORTH_DRIFTS = 0.2
-"""What a change must bring over the drifts to come, in whole drifts in the zone: less is noise."""
+WORTH_DRIFTS = 1.2
+"""What a change must bring over the drifts to come, in whole drifts in the zone: less is noise, and no reason to cut a knot."""
+
+TAKES_HOLD = 8
+"""So many drifts after a take with the setting that is on, nothing about it is changed (common practice: a fish or a take
+says that the setting is right)."""
+
+DOWN = 0.3
+"""Drifts with less of a share in the zone than this say nothing of the fish: a lie is not left for them (common practice)."""
+
+LATELY, TWICE = 6, 2
+"""Touches of so many of the last drifts that are a reason to go up or lighter (common practice: hung every two or three)."""
+
+NEVER_DOWN = 6
+"""So many drifts that were never down ask for another rig, where this one cannot get there (common practice)."""
 
 REFUSED, FISHED_OUT = 3, 12
-"""Missed takes that ask for another fly, and drifts in the zone without a take that do (common practice, no source)."""
+"""Missed takes that say to look at the hook, and drifts in the zone without a take that ask for another fly (common practice,
+no source)."""
 
 SURE = 0.6
 """A fly that is in the zone for this share of the drift, over the belief, is where it should be."""
@@ -161,7 +175,8 @@ def _options(rig: Rig, situation: Situation) -> list[Rig]:
     wanted += [(d * sign, b) for b in near for d in BEAD_STEPS_M for sign in ((1, -1) if d else (1,))]
     for by, mm in wanted:
         setting = round(rig.depth_setting_m + by, 2)
-        if not DEPTH_SETTING_M.lo <= setting <= DEPTH_SETTING_M.hi:
+        longest = DRY_LONGEST_M if rig.kind == "dry_dropper" else DEPTH_SETTING_M.hi
+        if not DEPTH_SETTING_M.lo <= setting <= max(longest, rig.depth_setting_m):
             continue
         try:
             # the float is chosen anew for the weight
@@ -202,6 +217,33 @@ def _here(drifts: Sequence[LoggedDrift]) -> int:
     return next((k for k, one in enumerate(reversed(drifts)) if one.rig != drifts[-1].rig), len(drifts))
 
 
+def _other(rig: Rig, situation: Situation, middle_m: float, search: Search) -> RigKind | None:
+    """Return another kind of rig that is clearly better on the depth now believed; None where there is none."""
+    here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
+    ranked = advise(here, search).ranked
+    mine = next(one.score for one in ranked if one.kind == rig.kind)
+    best = ranked[0]
+    return best.kind if best.kind != rig.kind and best.score > mine + OTHER_RIG else None
+
+
+def _founded(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift]) -> bool:
+    """Return whether a change has been asked for: one touch is no reason to fish higher or lighter yet."""
+    up = _action(rig, after) in ("shallower", "lighter")
+    touches = sum(one.outcome in ("tick", "hung", "lost_fly") for one in drifts[-LATELY:])
+    return not up or touches >= TWICE
+
+
+def _taken(drifts: Sequence[LoggedDrift]) -> str | None:
+    """Say why the setting that is on is not touched, where fish have just taken on it."""
+    here = drifts[-min(TAKES_HOLD, _here(drifts)) :] if drifts else ()
+    missed = sum(one.outcome == "missed" for one in here)
+    if missed >= REFUSED:
+        return f"{missed} takes missed: the depth is right. Look at the hook, strike sooner, then a size smaller."
+    if any(one.outcome in ("fish", "missed") for one in here):
+        return "Taken so: fish the same again."
+    return None
+
+
 def _beyond(
     rig: Rig,
     *,
@@ -213,27 +255,23 @@ def _beyond(
 ) -> tuple[Action, RigKind, str] | None:
     """Return a change of fly, rig or place, where the setting is not what is wrong."""
     takes = sum(one.outcome in ("fish", "missed") for one in drifts)
-    if len(drifts) >= judge_lie(situation).drifts and not any(one.outcome == "fish" for one in drifts[-10:]):
+    fished = len(drifts) >= judge_lie(situation).drifts
+    if fished and in_zone >= DOWN and not any(one.outcome == "fish" for one in drifts[-10:]):
         return "move_on", rig.kind, f"{len(drifts)} drifts are what this lie deserves: move on."
-    if in_zone < SURE or _here(drifts) < REFUSED:
-        return None
-    missed = sum(one.outcome == "missed" for one in drifts[-8:])
-    if missed >= REFUSED:
-        return (
-            "change_fly",
-            rig.kind,
-            f"{missed} takes missed with the fly in the zone: a size smaller, or finer tippet.",
-        )
-    if takes == 0 and _here(drifts) >= FISHED_OUT:
-        here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
-        best = advise(here, search).ranked[0]
-        mine = next(one.score for one in advise(here, search).ranked if one.kind == rig.kind)
-        if best.kind != rig.kind and best.score > mine + OTHER_RIG:
+    if in_zone < DOWN and _here(drifts) >= NEVER_DOWN:
+        other = _other(rig, situation, middle_m, search)
+        if other is not None:
             return (
                 "change_rig",
-                best.kind,
-                f"In the zone and untouched: {NAMES[best.kind].lower()} does better here.",
+                other,
+                f"Never down in {_here(drifts)} drifts: {NAMES[other].lower()} gets there.",
             )
+    if in_zone < SURE or _here(drifts) < REFUSED:
+        return None
+    if takes == 0 and _here(drifts) >= FISHED_OUT:
+        other = _other(rig, situation, middle_m, search)
+        if other is not None:
+            return "change_rig", other, f"In the zone and untouched: {NAMES[other].lower()} does better here."
         return "change_fly", rig.kind, f"In the zone for {_here(drifts)} drifts and not taken: another fly."
     return None
 
@@ -244,6 +282,17 @@ def learned(belief: Belief, situation: Situation, drifts: Sequence[LoggedDrift])
     if len(drifts) < LEARNED_DRIFTS or spread > LEARNED_SHARE * situation.water.spread_m:
         return None
     return Learned(round(belief.depth(0.5), 2), round(max(spread, 0.01), 3))
+
+
+def _best(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:
+    """Return the rig that is worth most over the drifts to come; the one that is on, unless another is worth a change."""
+    options = [now, *others]
+    best, most = now, _worth(now, options, weights, to_come) + WORTH_DRIFTS
+    for one in others:
+        worth = _worth(one, options, weights, to_come)
+        if worth > most:
+            best, most = one, worth
+    return best
 
 
 def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
@@ -259,23 +308,24 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         return _Option(one, there, _seconds(rig, one) / CYCLE_S * TIME_SHARE)
 
     now = option(rig)
-    options = [now, *(option(one) for one in _options(rig, situation))]
-    best, most = now, _worth(now, options, weights, to_come) + WORTH_DRIFTS
-    for one in options[1:]:
-        worth = _worth(one, options, weights, to_come)
-        if worth > most:
-            best, most = one, worth
     middle, in_zone = belief.depth(0.5), now.useful(weights)
+    taken = _taken(drifts)
+    # what has just been taken is fished again, and a first setting until a drift has been fished
+    best = now
+    if taken is None and drifts:
+        others = [one for one in _options(rig, situation) if _founded(rig, one, drifts)]
+        best = _best(now, [option(one) for one in others], weights, to_come)
     beyond = (
         _beyond(rig, drifts=drifts, situation=situation, in_zone=in_zone, middle_m=middle, search=search)
-        if drifts and best is now
+        if drifts and taken is None and best is now
         else None
     )
     if beyond is not None:
         action, kind, reason = beyond
     elif best is now:
         action, kind = "hold", rig.kind
-        reason = f"In the zone for {percent(in_zone)} of the drift if it is {qty(middle, 'm')} deep: hold."
+        zone = f"In the zone for {percent(in_zone)} of the drift if it is {qty(middle, 'm')} deep: hold."
+        reason = taken or zone
     else:
         action, kind = _action(rig, best.rig), rig.kind
         reason = _why(belief, best.useful(weights), in_zone, action)

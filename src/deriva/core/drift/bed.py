@@ -63,11 +63,12 @@ def touches(
     body: int,
     diameter_m: float,
     bed_ks_m: float,
-    hang_rate_per_s: float,
+    hang_rate_per_m: float,
 ) -> tuple[Touch, ...]:
     """Return the touches of one body along its path: times, places, heights of its middle over the bed.
 
-    A fly that has found its way between the stones hangs up at ``hang_rate_per_s`` times how deep it runs among them.
+    A fly that has found its way between the stones hangs up at ``hang_rate_per_m`` times how far and how deep it is
+    dragged among them.
     """
     t = np.arange(t_s[0], t_s[-1] + 1e-9, LOOK_S)
     x, height = np.interp(t, t_s, x_m), np.interp(t, t_s, height_m)
@@ -81,7 +82,8 @@ def touches(
     for run in np.split(hits, np.nonzero(np.diff(hits) * LOOK_S > APART_S)[0] + 1):
         first, last = int(run[0]), int(run[-1])
         lasts = float(t[last] - t[first]) + LOOK_S
-        deep = float(inside[run].sum()) * LOOK_S
+        moved = np.abs(np.diff(x, prepend=x[0]))[run]
+        deep = float((inside[run] * moved).sum())
         found.append(
             Touch(
                 body=body,
@@ -91,7 +93,7 @@ def touches(
                 lasts_s=lasts,
                 depth_share=float(inside[run].max()),
                 speed_m_s=float(abs(x[last] - x[first]) / max(lasts - LOOK_S, LOOK_S)),
-                hang_chance=1.0 - math.exp(-hang_rate_per_s * deep),
+                hang_chance=1.0 - math.exp(-hang_rate_per_m * deep),
             )
         )
     return tuple(found)

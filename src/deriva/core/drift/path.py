@@ -107,7 +107,7 @@ def drift_path(
     flies: int,
     zone_low_m: float,
     zone_high_m: float,
-    hang_rate_per_s: float,
+    hang_rate_per_m: float,
     entry: Entry = "straight",
     handling: Handling = "dead",
     swing: bool = False,
@@ -140,7 +140,7 @@ def drift_path(
             body=body,
             diameter_m=scenario.bodies[body].diameter_m,
             bed_ks_m=scenario.water.bed_ks_m,
-            hang_rate_per_s=hang_rate_per_s,
+            hang_rate_per_m=hang_rate_per_m,
         )
     ]
     under = (

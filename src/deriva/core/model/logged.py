@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from deriva.core.check import Checked
 from deriva.core.model.rig import Rig
-from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M
+from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, STANCE
 
 Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
 Pace = Literal["slower", "same", "faster"]
@@ -13,6 +13,9 @@ Pace = Literal["slower", "same", "faster"]
 
 Phase = Literal["drop", "drift", "swing"]
 """When a fish took."""
+
+Direction = Literal["up", "down"]
+"""Cast upstream, or fed downstream."""
 
 FlyOnRig = Literal["point", "dropper", "dry"]
 LengthHow = Literal["eye", "measured", "none"]
@@ -29,6 +32,14 @@ class Fished(Checked):
     pace: Pace | None = None
     fly: FlyOnRig | None = None
     phase: Phase | None = None
+    direction: Direction = "up"
+    lane: Annotated[int, LANE] | None = None
+    stance: Annotated[int, STANCE] | None = None
+
+    @property
+    def told(self) -> Pace | None:
+        """What the pace tells of the water: fed downstream, a float slower than the bubbles is held back by its line."""
+        return None if self.direction == "down" and self.pace == "slower" else self.pace
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from deriva.core.check import Checked
 from deriva.core.model.water import Water
-from deriva.core.ranges import BEAD_MM, DISTANCE_M, FLIES, FLOAT_MM, WIND_M_S, Most, Text
+from deriva.core.ranges import BEAD_MM, DISTANCE_M, FLIES, FLOAT_MM, MONTH, WIND_M_S, Most, Text
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.food import Feeding, Found, Rises, signs
@@ -90,8 +90,8 @@ class Box(Checked):
 
 
 @dataclass(frozen=True, slots=True)
-class Situation:
-    """One lie, now."""
+class Situation(Checked):
+    """One lie, now. ``month`` None: nothing is made of the season."""
 
     water: Water
     place: Place = field(default_factory=Place)
@@ -99,3 +99,6 @@ class Situation:
     rules: Rules = field(default_factory=Rules)
     school: School = field(default_factory=School)
     box: Box | None = None
+    month: Annotated[int, MONTH] | None = None
+    hemisphere: Literal["north", "south"] = "north"
+    light: Literal["day", "dusk", "dark"] = "day"

@@ -6,7 +6,15 @@ from typing import Annotated, Literal
 
 from deriva.core.check import Checked
 from deriva.core.model.column import Column
-from deriva.core.ranges import CLARITY_M, DEPTH_M, DEPTH_SD_M, SPEED_SD_M_S, SURFACE_SPEED_M_S, TEMPERATURE_C
+from deriva.core.ranges import (
+    CLARITY_M,
+    DEPTH_M,
+    DEPTH_SD_M,
+    SPEED_SD_M_S,
+    SURFACE_SPEED_M_S,
+    TEMPERATURE_C,
+    UNDER_LINE,
+)
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface, profile_over
 
@@ -26,7 +34,9 @@ DEPTH_SD_SHARE = 0.2
 
 @dataclass(frozen=True, slots=True)
 class Water(Checked):
-    """The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the speed."""
+    """The water of a lie. ``depth_sd_m`` None means a fifth of the depth, ``speed_sd_m_s`` None a tenth of the
+    speed; ``under_line_ratio``, the speed of the water under the line over the lane's, None what is usual for its kind.
+    """
 
     depth_m: Annotated[float, DEPTH_M]
     surface_speed_m_s: Annotated[float, SURFACE_SPEED_M_S]
@@ -38,6 +48,7 @@ class Water(Checked):
     flow_class: FlowClass = "normal"
     undertow: bool = False
     speed_sd_m_s: Annotated[float, SPEED_SD_M_S] | None = None
+    under_line_ratio: Annotated[float, UNDER_LINE] | None = None
 
     @property
     def spread_m(self) -> float:
@@ -86,3 +97,19 @@ SPEED_ORDER = (3, 0, 2, 4, 1)
 
 DECILE_Z = (-1.2815516, -0.5244005, 0.0, 0.5244005, 1.2815516)
 """Standard normal quantiles at 10, 30, 50, 70 and 90 %."""
+
+
+BROKEN: dict[WaterKind, float] = {
+    "riffle": 1.0, "pocket": 1.0, "pool_head": 0.8, "run": 0.6, "seam": 0.6, "drop_off": 0.4, "undercut": 0.3,
+    "bank_edge": 0.3, "weed_channel": 0.3, "eddy": 0.3, "tail_out": 0.3, "pool": 0.2, "glide": 0.1,
+}  # fmt: skip
+"""How broken the surface of each kind of water is where it runs fast, 0 to 1 (common practice, no source)."""
+
+SMOOTH_M_S, BROKEN_M_S = 0.3, 0.9
+"""Speeds below which nothing is broken, and from which water is as broken as its kind makes it (common practice, no source)."""
+
+
+def roughness(water: Water) -> float:
+    """Return 0..1: how broken the surface is, by kind of water and speed."""
+    fast = (water.surface_speed_m_s - SMOOTH_M_S) / (BROKEN_M_S - SMOOTH_M_S)
+    return BROKEN[water.kind] * min(1.0, max(0.0, fast))

@@ -2,6 +2,7 @@
 
 from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Situation
+from deriva.core.model.water import roughness
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import DressingClass, Fly, fly_body
 from deriva.core.tackle.floats import DRIES, INDICATORS, Float
@@ -11,6 +12,10 @@ from deriva.core.tackle.tippet import tippet_for_hook
 from deriva.core.water.profile import mean_to_surface
 from deriva.core.water.properties import FRESH_KG_M3, GRAVITY_M_S2
 from deriva.core.water.warmth import HATCH_FROM_C, STONEFLY_BELOW_C
+
+DROWNS = 0.15
+"""A dry drowns from here on: how broken the water is, times what the dry lacks to ride it (common practice, no source)."""
+
 
 DRY_LONGEST_M = 1.6
 """Longest dropper that can be cast and turned over under a dry, m (0.7-1.4 m in use; common practice)."""
@@ -44,14 +49,21 @@ HOOK_FOR_BEAD = {2.0: 16, 2.5: 16, 3.0: 14, 3.5: 12, 4.0: 10}
 ROUGH_M_S = 0.7
 
 
+ROUGH = 0.4
 ROUGH_FLOAT_MM = 13.0
 
 
 FAR_M = 12.0
-"""In broken or distant water a smaller float is not seen (common practice, no source)."""
+"""In water as broken as this, or further off, a smaller float is not seen (common practice, no source)."""
 
 
 FINEST_X = 7
+EVERYDAY_X = (5, 6)
+SLOW_M_S, HEAVY_M_S = 0.25, 1.0
+CLEAR_M = 2.0
+LARGE_HOOK = 10
+"""5X to 6X is the everyday range with 3 to 4 mm beads; finer in clear slow water, 4X for large flies in heavy or coloured water
+(common practice, no source)."""
 
 
 def hook_for(situation: Situation, bead_mm: float) -> int:
@@ -69,10 +81,9 @@ def hook_for(situation: Situation, bead_mm: float) -> int:
 
 
 def fitting_hook(hook: int, bead_mm: float) -> int:
-    """Return the hook nearest to one asked for on which a bead sits: a step of two either way of the bead's own."""
+    """Return the hook nearest to one asked for that takes a bead: a large fly may have a small one, not the other way round."""
     nearest = min(HOOK_FOR_BEAD, key=lambda b: abs(b - bead_mm))
-    own = HOOK_FOR_BEAD[nearest]
-    return min(own + 2, max(own - 2, hook))
+    return min(HOOK_FOR_BEAD[nearest] + 2, hook)
 
 
 def wanted_fly(situation: Situation, bead_mm: float) -> Fly:
@@ -87,25 +98,36 @@ def wanted_fly(situation: Situation, bead_mm: float) -> Fly:
     seen = offer(situation.fish.rises, situation.fish.found)
     if seen is not None:
         return Fly(seen.form, fitting_hook(seen.hook, bead_mm), bead_mm, seen.dressing)
-    if water.flow_class in ("above_normal", "much_above_normal") and water.clarity_m < 0.6:
-        form, dressing = "bright-collar stonefly nymph", "dubbed"
-    elif situation.fish.level in ("mid", "surface"):
-        form, dressing = "soft-hackle pupa", "soft"
-    elif water.temperature_c < STONEFLY_BELOW_C:
-        form = "stonefly nymph" if dressing == "dubbed" else "slim varnished nymph"
-    else:
-        form = "slim varnished nymph" if dressing == "slim" else "dubbed mayfly nymph"
-    return Fly(form, hook, bead_mm, dressing)
+    if _high(situation):
+        hook = fitting_hook(LARGE_HOOK, bead_mm)
+        return Fly("bright-collar stonefly nymph", hook, bead_mm, "dubbed")
+    if situation.fish.species.strip().lower() == "grayling":
+        return Fly("shrimp", hook, bead_mm, "dubbed")
+    if situation.fish.level in ("mid", "surface"):
+        return Fly("soft-hackle pupa", hook, bead_mm, "soft")
+    if water.temperature_c < STONEFLY_BELOW_C:  # larger food, worth the effort
+        return Fly("stonefly nymph", fitting_hook(LARGE_HOOK, bead_mm), bead_mm, "dubbed")
+    return Fly(
+        "slim varnished nymph" if dressing == "slim" else "dubbed mayfly nymph", hook, bead_mm, dressing
+    )
+
+
+def _high(situation: Situation) -> bool:
+    return situation.water.flow_class in ("above_normal", "much_above_normal")
 
 
 def wanted_dropper(situation: Situation) -> Fly:
-    """Return the upper fly that is asked for: small, of another size and form than the point."""
-    hook = 18 if situation.water.clarity_m > 2.0 else 16
+    """Return the upper fly that is asked for, of another size and form than the point: a worm in high water, an egg with the
+    large stonefly of the coldest, else a pupa, small in clear water (common practice, no source).
+    """
+    water = situation.water
+    if _high(situation):
+        return Fly("worm", LARGE_HOOK, 2.0, "soft")
+    if water.temperature_c < STONEFLY_BELOW_C:
+        return Fly("egg", 14, 2.0, "soft")
+    hook = 18 if water.clarity_m > CLEAR_M else 16
     return Fly(
-        "soft-hackle pupa" if situation.water.temperature_c >= HATCH_FROM_C else "midge pupa",
-        hook,
-        2.0,
-        "dubbed",
+        "soft-hackle pupa" if water.temperature_c >= HATCH_FROM_C else "midge pupa", hook, 2.0, "dubbed"
     )
 
 
@@ -145,11 +167,16 @@ def dropper_fly(situation: Situation) -> Fly | None:
 
 
 def tippet_x(situation: Situation, hook: int) -> int:
-    """Return the tippet: by the hook, a size finer in clear slow water, a size heavier in coloured; 4X to 7X."""
-    x = tippet_for_hook(hook=hook)
-    if situation.water.clarity_m > 2.0 and situation.water.surface_speed_m_s < ROUGH_M_S:
+    """Return the tippet: by the hook within the everyday 5X to 6X; a size finer in slow or clear water that is not fast, a size
+    heavier for large flies in heavy water; 4X to 7X.
+    """
+    water = situation.water
+    x = min(EVERYDAY_X[1], max(EVERYDAY_X[0], tippet_for_hook(hook=hook)))
+    if water.surface_speed_m_s < SLOW_M_S or (
+        water.clarity_m > CLEAR_M and water.surface_speed_m_s < ROUGH_M_S
+    ):
         x += 1
-    if situation.water.clarity_m < 0.5:
+    if hook <= LARGE_HOOK and (water.surface_speed_m_s >= HEAVY_M_S or water.clarity_m < 0.5):
         x -= 1
     return min(FINEST_X, max(4, x))
 
@@ -173,8 +200,11 @@ def floats(situation: Situation, kind: RigKind) -> tuple[Float, ...]:
     """Return the floats or dries to be had, smallest first, leaving out those that could not be seen."""
     box = situation.box
     if kind == "dry_dropper":
-        return tuple(d for d in DRIES if box is None or d.name in box.dries)
-    rough = situation.water.surface_speed_m_s >= ROUGH_M_S or situation.place.distance_m > FAR_M
+        broken = roughness(situation.water)
+        owned = tuple(d for d in DRIES if box is None or d.name in box.dries)
+        riding = tuple(d for d in owned if broken * (1.0 - d.rides) < DROWNS)
+        return riding if box is None else riding or owned
+    rough = roughness(situation.water) >= ROUGH or situation.place.distance_m > FAR_M
     return tuple(
         f
         for f in INDICATORS

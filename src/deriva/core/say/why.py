@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from deriva.core.choose.evaluate import CROSS_SHEAR, Evaluation
+from deriva.core.choose.evaluate import Evaluation, cross_shear
 from deriva.core.drift.sinking import RESIDUAL_SD
 from deriva.core.model.quantity import grams, percent, qty
 from deriva.core.model.situation import Situation
@@ -118,7 +118,7 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             + (
                 "the arc of a tight line from 45° upstream to 45° downstream."
                 if kind == "tip"
-                else f"and what mending gives before line in water {percent(CROSS_SHEAR[water.kind])} faster or slower drags."
+                else f"and what mending gives before line in water {percent(cross_shear(water))} faster or slower drags."
             ),
             PRACTICE,
             "Standing where fewer currents lie between you and the fish.",

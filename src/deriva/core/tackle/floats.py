@@ -23,6 +23,8 @@ class Float:
     drag_area_m2: float
     carries_n: float
     hook: int | None = None
+    rides: float = 1.0
+    """A dry: how well it rides broken water, 0 (drowns) to 1 (common practice, no source)."""
 
 
 def indicator(*, diameter_mm: float) -> Float:
@@ -49,6 +51,7 @@ def dry(
     body_density: float,
     edge_mm: float,
     hook_g: float,
+    rides: float,
 ) -> Float:
     """Return a dry fly.
 
@@ -67,6 +70,7 @@ def dry(
         drag_area_m2=0.5 * length_mm * body_mm * 1e-6,
         carries_n=lift,
         hook=hook,
+        rides=rides,
     )
 
 
@@ -82,6 +86,7 @@ DRIES: tuple[Float, ...] = (
         body_density=600,
         edge_mm=45,
         hook_g=0.02,
+        rides=0.2,
     ),
     dry(
         name="size 12 hair-wing caddis",
@@ -91,6 +96,7 @@ DRIES: tuple[Float, ...] = (
         body_density=450,
         edge_mm=75,
         hook_g=0.04,
+        rides=0.9,
     ),
     dry(
         name="size 10 foam hopper",
@@ -100,6 +106,7 @@ DRIES: tuple[Float, ...] = (
         body_density=180,
         edge_mm=80,
         hook_g=0.06,
+        rides=1.0,
     ),
     dry(
         name="size 8 foam stonefly",
@@ -109,6 +116,7 @@ DRIES: tuple[Float, ...] = (
         body_density=180,
         edge_mm=100,
         hook_g=0.08,
+        rides=1.0,
     ),
 )
 """Dries from small to large; sizes by form are common practice, no source."""

@@ -210,7 +210,7 @@ def _message(error: Any, code: str, name: str) -> str:  # noqa: ANN401
     if kind == "string_pattern_mismatch" and error["ctx"]["pattern"] == NO_CONTROL:
         return f"{name} has signs in it that cannot be shown"
     if code == "OUT_OF_RANGE":
-        return f"{name} = {error['msg']}"
+        return f"{name} = {error['msg']}".rstrip()
     # what is secret is not said again
     came = name if SECRET.search(name) else f"{name} = {shown(error.get('input'))}"
     if kind in WANTED:

@@ -107,7 +107,7 @@ def path(situation: Situation, tuning: Tuning, *, entry: Entry, handling: Handli
         flies=1 + (rig.dropper is not None),
         zone_low_m=evaluation.zone.low_m,
         zone_high_m=evaluation.zone.high_m,
-        hang_rate_per_s=hang_rate(rig, situation),
+        hang_rate_per_m=hang_rate(rig, situation),
         entry=entry,
         handling=handling,
         swing=swing,

@@ -31,8 +31,16 @@ const log = (change: object = {}): Log =>
 describe("the coach is asked", () => {
   test("of the drifts of this kind of rig, each under its own setting, a fish with fly and phase", () => {
     expect(fishedSoFar(log(), IN_HAND, SITUATION, null)?.drifts).toEqual([
-      { depth_setting_m: 0.9, point_bead_mm: 3, outcome: "clean", pace: "faster" },
-      { depth_setting_m: 1, point_bead_mm: 3, outcome: "fish", pace: null, fly: "dropper", phase: "swing" },
+      { depth_setting_m: 0.9, point_bead_mm: 3, outcome: "clean", pace: "faster", direction: "up" },
+      {
+        depth_setting_m: 1,
+        point_bead_mm: 3,
+        outcome: "fish",
+        pace: null,
+        direction: "up",
+        fly: "dropper",
+        phase: "swing",
+      },
     ]);
   });
   test("not of the drifts that a kept depth was learned from: they would count twice", () => {

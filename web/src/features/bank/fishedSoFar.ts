@@ -23,7 +23,13 @@ export function fishedSoFar(
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
       {
-        ...{ depth_setting_m, point_bead_mm, outcome: body.outcome, pace: body.pace ?? null },
+        ...{
+          depth_setting_m,
+          point_bead_mm,
+          outcome: body.outcome,
+          pace: body.pace ?? null,
+          direction: "up" as const,
+        },
         ...(fish ? { fly: fish.fly, phase: fish.phase } : {}),
       },
     ];
