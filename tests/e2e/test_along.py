@@ -18,7 +18,7 @@ from tests.e2e.screens import begin, controlled, go, heading, lie, sound
 PACKS_WITHIN_MS = 60_000
 COACHES_WITHIN_MS = 60_000
 
-WALK = "ccccctHtccfcctHcmcctcccfctcccc"
+WALK = "HtHtHctcccfcctHcmcctcccfctcccc"
 KEYS = {"c": "Clean", "t": "Tick", "H": "Hung up", "m": "Missed", "f": "Fish"}
 WORDS = {"c": "clean", "t": "tick", "H": "hung", "m": "missed", "f": "fish"}
 CHANGED_AFTER, KILLED_AFTER = 12, 16

@@ -230,7 +230,7 @@ def test_build__card_is_one_page_that_any_reader_opens(client: TestClient, units
     assert len(pages) == 1
     assert float(pages[0].mediabox.width) == pytest.approx(105 / 25.4 * 72, abs=1)
     text = " ".join(pages[0].extract_text().split())
-    for words in ("Indicator", length, "dubbed mayfly nymph, hook 16", "Leader", "Local rules"):
+    for words in ("Indicator", length, "dubbed mayfly nymph, size 16", "Leader", "Local rules"):
         assert words in text
 
 

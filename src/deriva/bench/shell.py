@@ -7,7 +7,7 @@ import json
 import tempfile
 import time
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -39,10 +39,13 @@ SITUATION: dict[str, Any] = {
 
 @dataclass(frozen=True, slots=True)
 class Cost:
-    """What an attack cost: the tap that waited longest and the middling one, s, and the memory that the service took, bytes."""
+    """What an attack cost: the tap that waited longest and the middling one, s; the longest wait of a request that does
+    nothing, which is how long the loop was held; and the memory that the service took, bytes.
+    """
 
     attack: str
     worst_s: float
+    loop_s: float
     median_s: float
     memory_bytes: int
 
@@ -72,15 +75,27 @@ class Played:
 
     def during(self, attack: str, blows: list[Callable[[], object]]) -> Cost:
         """Tap without pause while every blow of an attack falls at once."""
-        with ThreadPoolExecutor(len(blows)) as threads:
+        with ThreadPoolExecutor(len(blows) + 1) as threads:
             falling = [threads.submit(blow) for blow in blows]
+            asking = threads.submit(self._asked, falling)
             taps = [self.tap()]
             while not all(one.done() for one in falling):
                 taps.append(self.tap())
             for one in falling:
                 one.result()
         taps.sort()
-        return Cost(attack, taps[-1], taps[len(taps) // 2], _memory(self.pid))
+        return Cost(attack, taps[-1], taps[len(taps) // 2], asking.result(), _memory(self.pid))
+
+    def _asked(self, falling: list[Future[object]]) -> float:
+        """Ask for what takes no work, over and over, while blows fall; return the longest wait."""
+        worst = 0.0
+        with httpx.Client(base_url=self.address, timeout=PATIENCE_S) as client:
+            client.get("/api/health")
+            while not all(one.done() for one in falling):
+                began = time.perf_counter()
+                client.get("/api/health")
+                worst = max(worst, time.perf_counter() - began)
+        return worst
 
 
 def _angler(rows: psycopg.Connection, address: str, name: str) -> tuple[httpx.Client, str]:
@@ -189,7 +204,8 @@ def shell() -> list[dict[str, Any]]:
         {
             "what": f"a tap's longest wait: {cost.attack}",
             "ratio": cost.worst_s / quiet.median_s,
-            "raw": f"{1000 * cost.worst_s:,.0f} ms, middling {1000 * cost.median_s:,.0f} ms; {cost.memory_bytes / 1e6:,.0f} MB",
+            "raw": f"{1000 * cost.worst_s:,.0f} ms, middling {1000 * cost.median_s:,.0f} ms;"
+            f" loop held {1000 * cost.loop_s:,.0f} ms; {cost.memory_bytes / 1e6:,.0f} MB",
         }
         for cost in costs
     ]

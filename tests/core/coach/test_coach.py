@@ -141,6 +141,17 @@ def test_coach__lengthens_after_clean_drifts_and_shortens_after_hang_ups() -> No
     assert long.thumb.action == "shallower"
 
 
+@pytest.mark.parametrize("depth_m", [0.8, 1.1, 1.4])
+def test_coach__goes_up_by_a_little_where_every_second_drift_hangs(depth_m: float) -> None:
+    """Hung every two or three casts: up, in inches and not by half the water (common practice, no source)."""
+    there = replace(LIE, water=replace(LIE.water, depth_m=depth_m, depth_sd_m=depth_m / 4))
+    on = rig(round(1.15 * depth_m, 2), flies=2)
+    told = coach(there, on, seen(on, "hung", "tick", "hung", "tick", "hung")).advice
+    assert told.action == "shallower"
+    assert 0.0 < on.depth_setting_m - told.depth_setting_m <= 0.31
+    assert told.point_bead_mm == on.point.bead_mm
+
+
 def test_coach__holds_what_touches_now_and_then() -> None:
     """You are right when the fly touches now and then (common practice, no source)."""
     sure = replace(LIE, water=replace(LIE.water, depth_sd_m=0.08))

@@ -315,7 +315,7 @@ def _fly(e: Evaluation, s: Situation) -> Criterion | None:
     text = (
         f"The {fly.form} in your box is what this water asks for."
         if value >= GOOD
-        else f"The water asks for a {wanted.form}, hook {wanted.hook}; the likest in your box is a {fly.form}, hook {fly.hook}."
+        else f"The water asks for a {wanted.form}, size {wanted.hook}; the likest in your box is a {fly.form}, size {fly.hook}."
     )
     return Criterion("fly", value, text)
 

@@ -23,8 +23,12 @@ def _below_the_dry(depth_m: float) -> float:
     return DRY_DROPPER_M[-1][1]
 
 
-def customary_setting(situation: Situation, rig: RigKind) -> tuple[float, float]:
+def customary_setting(
+    situation: Situation, rig: RigKind, *, above_point_m: float = 0.0
+) -> tuple[float, float]:
     """Return the depth setting that common practice gives, as a band, m.
+
+    Under a float it is told to the first fly or weight, which sits ``above_point_m`` above the point.
 
     Euro: tippet about as long as the water is deep. Indicator: 1.5-2 × depth in fast water, falling to about 1 × in
     slow (about 1 × everywhere in the other school). Dry-dropper: by depth, see :data:`DRY_DROPPER_M`.
@@ -36,6 +40,6 @@ def customary_setting(situation: Situation, rig: RigKind) -> tuple[float, float]
         fast = min(1.0, max(0.0, (speed - SLOW_M_S) / (FAST_M_S - SLOW_M_S)))
         if situation.school.depth == "depth":
             fast = 0.0
-        return (0.95 + 0.55 * fast) * depth, (1.1 + 0.9 * fast) * depth
+        return (0.95 + 0.55 * fast) * depth + above_point_m, (1.1 + 0.9 * fast) * depth + above_point_m
     length = _below_the_dry(depth)
     return (1.0 - DRY_DROPPER_SPREAD) * length, (1.0 + DRY_DROPPER_SPREAD) * length

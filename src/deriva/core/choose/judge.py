@@ -101,7 +101,7 @@ def judge_rig(rig: Rig, situation: Situation) -> Judged:
     """Judge one rig as it is set."""
     evaluation = evaluate(rig, situation)
     criteria, score = judge(evaluation, situation)
-    band = customary_setting(situation, rig.kind)
+    band = customary_setting(situation, rig.kind, above_point_m=rig.dropper_spacing_m or 0.0)
     reasons = [Reason(c.speaks_for or (c.name == "zone" and c.value >= 0.5), c.text) for c in criteria]
     return Judged(
         kind=rig.kind,

@@ -42,8 +42,8 @@ LEAST_TO_COME, MOST_TO_COME = 6, 20
 LOST_S = 60.0
 """What a hang-up costs beside the rest of its drift: freeing it, or tying on another fly, s (common practice, no source)."""
 
-WORTH_DRIFTS = 1.2
-"""What a change must bring over the drifts to come, in whole drifts in the zone: less is noise, and no reason to cut a knot."""
+WORTH_SHARE = 0.06
+"""What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot."""
 
 TAKES_HOLD = 8
 """So many drifts after a take with the setting that is on, nothing about it is changed (common practice: a fish or a take
@@ -57,6 +57,9 @@ LATELY, TWICE = 6, 2
 
 NEVER_DOWN = 6
 """So many drifts that were never down ask for another rig, where this one cannot get there (common practice)."""
+
+INCHES_M = 0.3
+"""The most that a setting which touches is changed by at once, m: inches, or double that (common practice, no source)."""
 
 REFUSED, FISHED_OUT = 3, 12
 """Missed takes that say to look at the hook, and drifts in the zone without a take that ask for another fly (common practice,
@@ -227,10 +230,15 @@ def _other(rig: Rig, situation: Situation, middle_m: float, search: Search) -> R
 
 
 def _founded(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift]) -> bool:
-    """Return whether a change has been asked for: one touch is no reason to fish higher or lighter yet."""
+    """Return whether a change has been asked for.
+
+    One touch is no reason to fish higher or lighter yet, and what touches is changed by inches: only a fly that never came
+    down tells of a misread depth.
+    """
     up = _action(rig, after) in ("shallower", "lighter")
     touches = sum(one.outcome in ("tick", "hung", "lost_fly") for one in drifts[-LATELY:])
-    return not up or touches >= TWICE
+    by_inches = round(abs(after.depth_setting_m - rig.depth_setting_m), 2) <= INCHES_M
+    return by_inches and touches >= TWICE if up else by_inches or touches == 0
 
 
 def _taken(drifts: Sequence[LoggedDrift]) -> str | None:
@@ -285,14 +293,23 @@ def learned(belief: Belief, situation: Situation, drifts: Sequence[LoggedDrift])
 
 
 def _best(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:
-    """Return the rig that is worth most over the drifts to come; the one that is on, unless another is worth a change."""
+    """Return the rig to fish on with: the one that is on, unless another is worth a change.
+
+    Of those that are worth as much as the best, but for the noise, the smallest step is made.
+    """
     options = [now, *others]
-    best, most = now, _worth(now, options, weights, to_come) + WORTH_DRIFTS
-    for one in others:
-        worth = _worth(one, options, weights, to_come)
-        if worth > most:
-            best, most = one, worth
-    return best
+    noise = WORTH_SHARE * to_come
+    worth = [_worth(one, options, weights, to_come) for one in others]
+    stays = _worth(now, options, weights, to_come)
+    if max(worth, default=stays) <= stays + noise:
+        return now
+    near = [one for one, its in zip(others, worth, strict=True) if its > max(stays, max(worth) - noise)]
+    return min(near, key=lambda one: _step(now.rig, one.rig))
+
+
+def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
+    """Order changes as they are made: the depth before the bead, and by inches."""
+    return after.point.bead_mm != rig.point.bead_mm, abs(after.depth_setting_m - rig.depth_setting_m)
 
 
 def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:

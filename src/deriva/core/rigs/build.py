@@ -89,7 +89,7 @@ def _below(rig: Rig, top: str) -> tuple[list[Section], list[Tied]]:
     """Return the tippet from ``top`` down to the point fly, in one piece or cut at the dropper, with what hangs on it."""
     d, x = tippet_diameter(x=rig.tippet_x), f"{rig.tippet_x}X"
     bead = f", {rig.point.bead_mm:.1f} mm {rig.point.material}" if rig.point.bead_mm else ", no bead"
-    tied = [Tied("point", f"{rig.point.form}, hook {rig.point.hook}{bead}", 0.0)]
+    tied = [Tied("point", f"{rig.point.form}, size {rig.point.hook}{bead}", 0.0)]
     lowest_knot = 0.0
     if rig.dropper is None or rig.dropper_spacing_m is None:
         sections = [_section("tippet", "fluorocarbon", d, rig.depth_setting_m, note=f"{x}, {top} to fly")]
@@ -111,7 +111,7 @@ def _below(rig: Rig, top: str) -> tuple[list[Section], list[Tied]]:
         bead = (
             f", {rig.dropper.bead_mm:.1f} mm {rig.dropper.material}" if rig.dropper.bead_mm else ", no bead"
         )
-        tied.insert(0, Tied("dropper", f"{rig.dropper.form}, hook {rig.dropper.hook}{bead}", lowest_knot))
+        tied.insert(0, Tied("dropper", f"{rig.dropper.form}, size {rig.dropper.hook}{bead}", lowest_knot))
     if rig.shot_g > 0.0:
         above = min(rig.depth_setting_m - 0.05, lowest_knot + SHOT_ABOVE_FLY_M)
         tied.insert(0, Tied("shot", f"{rig.shot_g:.1f} g of tin", above))

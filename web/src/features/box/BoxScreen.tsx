@@ -103,7 +103,7 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
     put.mutate({ id: item.id, body: { ...bodyOf(item), count: Math.max(0, item.left + by) } });
   const said =
     item.kind === "nymph"
-      ? `${item.bead_mm === null ? "no bead" : show(item.bead_mm, "bead")} · hook ${item.hook}`
+      ? `${item.bead_mm === null ? "no bead" : show(item.bead_mm, "bead")} · size ${item.hook}`
       : item.carries_g === null
         ? ""
         : `carries ${show(item.carries_g, "g")}`;

@@ -52,7 +52,7 @@ export function Lacking({ box }: { box: Box }) {
         <ul className="mb-2 space-y-2">
           {found.map((one) => (
             <li key={keyOf(one)}>
-              <span className="font-semibold">{one.fly.form}</span>, hook {one.fly.hook}
+              <span className="font-semibold">{one.fly.form}</span>, size {one.fly.hook}
               {one.fly.bead_mm ? `, ${show(one.fly.bead_mm, "bead")}` : ", no bead"}
               <span className="block text-sm text-soft">
                 better at {one.lies.join(", ")}: up to {one.gain.toFixed(2)} in score

@@ -140,7 +140,14 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
           onChange={save}
           error={store.error}
         />
-        <SignsPanel feeding={feeding} rises={rest.rises} found={found} column={column.data} onChange={save} />
+        <SignsPanel
+          undertow={rest.undertow ?? false}
+          feeding={feeding}
+          rises={rest.rises}
+          found={found}
+          column={column.data}
+          onChange={save}
+        />
         <BeatRules beat={beat} />
         <Button className="w-full" onClick={() => setChanging(true)}>
           Change what {lie.name} is

@@ -48,16 +48,23 @@ const SAID = [
   ["surface", "at the top"],
 ] as const;
 
+/** A boil says that the bottom runs faster than the top: a nymph outruns its dry there. */
+const BOIL = [
+  ["no", "none"],
+  ["yes", "the bottom outruns the top"],
+] as const;
+
 interface Props {
+  undertow: boolean;
   feeding: NonNullable<ReadingIn["feeding"]> | null;
   rises: NonNullable<ReadingIn["rises"]>;
   found: Found[];
   column: Column | undefined;
-  onChange: (change: Partial<Pick<ReadingIn, "rises" | "found" | "feeding">>) => void;
+  onChange: (change: Partial<Pick<ReadingIn, "rises" | "found" | "feeding" | "undertow">>) => void;
 }
 
 /** Rises and what the net brought up, and what they say of where fish feed. */
-export function SignsPanel({ feeding, rises, found, column, onChange }: Props) {
+export function SignsPanel({ undertow, feeding, rises, found, column, onChange }: Props) {
   const [netting, setNetting] = useState(false);
   return (
     <Panel title="Signs">
@@ -93,6 +100,12 @@ export function SignsPanel({ feeding, rises, found, column, onChange }: Props) {
           value={feeding ?? "signs"}
           options={SAID}
           onChange={(said) => onChange({ feeding: said === "signs" ? null : said })}
+        />
+        <Choice
+          label="Boil or upwelling?"
+          value={undertow ? "yes" : "no"}
+          options={BOIL}
+          onChange={(said) => onChange({ undertow: said === "yes" })}
         />
         {column && (
           <p>
