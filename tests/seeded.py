@@ -12,10 +12,10 @@ KINDS = (
 OUTCOMES = ("clean", "clean", "clean", "tick", "hung", "missed", "fish")
 
 
-def situations() -> list[dict[str, Any]]:
+def situations(count: int = COUNT) -> list[dict[str, Any]]:
     """Return the situations, as they come in over the wire; the same ones wherever this runs."""
     draw = random.Random(SEED)
-    return [_situation(draw, k) for k in range(COUNT)]
+    return [_situation(draw, k) for k in range(count)]
 
 
 def _situation(draw: random.Random, k: int) -> dict[str, Any]:

@@ -48,7 +48,7 @@ def test_box__is_filled_counted_and_binds_the_advice(page: Page) -> None:
 def test_box__emptied_of_beads_says_what_would_help(page: Page) -> None:
     page.get_by_role("link", name="Box").click()
     heading(page, "nymphs of 16 kinds")
-    nymphs = page.get_by_role("main").get_by_role("button", name=re.compile(r"mm · hook"))
+    nymphs = page.get_by_role("main").get_by_role("button", name=re.compile(r"mm · size"))
     for left in range(16, 0, -1):
         nymphs.first.click()
         page.get_by_role("dialog").get_by_role("button", name="Take it out").click()

@@ -10,7 +10,7 @@ from deriva.core.choose.judge import Judged, Reason, judge_rig, unusable
 from deriva.core.choose.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import NotConverged
-from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.rig import NAMES, RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.assemble import assemble
 from deriva.core.rigs.parts import CARRY_MARGIN, DROPPER_SPACING_M, floats, tip_pace, tippet_x, weight_n
@@ -26,6 +26,10 @@ and a float a size larger than needed are reckoned at (common practice, no sourc
 
 UNUSABLE = 0.005
 CLEARLY_BETTER = 0.08
+
+AS_GOOD = 0.03
+"""Scores closer than this, as a share of the better, are said to be as good: the prices and ramps of the judgement are not
+known to that (decision 10 says how often they turn the advice)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,6 +140,21 @@ def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
     return tuple(reason for _, reason in kept)
 
 
+def _down(judged: Judged) -> bool:
+    return judged.evaluation is not None and _reaches(judged.evaluation)
+
+
+def _said_first(equals: Sequence[RigKind]) -> tuple[Reason, ...]:
+    """Say which other rigs are as good as the one that is ranked first."""
+    if not equals:
+        return ()
+    names = " and ".join(NAMES[kind].lower() for kind in equals)
+    verb = "is" if len(equals) == 1 else "are"
+    return (
+        Reason(True, f"As good here: {names} {verb} within what this can tell. Fish what is on the rod."),
+    )
+
+
 def _loses_on(judged: Judged, best: Judged) -> str | None:
     """Return the criterion whose value falls furthest below the best rig's."""
     theirs = {c.name: c.value for c in best.criteria}
@@ -151,10 +170,12 @@ def advise(situation: Situation, search: Search) -> Advice:
         key=lambda j: (j.evaluation is not None and not _reaches(j.evaluation), -j.score),
     )
     best = judged[0]
+    equals = [one.kind for one in judged[1:] if one.score >= (1.0 - AS_GOOD) * best.score and _down(one)]
     ranked = tuple(
         replace(
             one,
-            reasons=_contrast(one, [other for other in judged if other is not one]),
+            reasons=_said_first(equals if one is best else ())
+            + _contrast(one, [other for other in judged if other is not one]),
             loses_on=None if one is best else _loses_on(one, best),
         )
         for one in judged

@@ -43,8 +43,10 @@ SLOT_M: dict[WaterKind, float] = {
 """How wide the water of a lie is that one stance covers, m."""
 
 DRIFTS_A_LANE = 4
-PRIME = 0.7
-MOST_DRIFTS = 30
+LEAST_DRIFTS, MOST_DRIFTS = 5, 30
+PRIME, PRIME_DRIFTS = 0.7, 20
+"""A prime lie gets twice the drifts in each lane, and 20 to 30 from one stance (common practice, no source)."""
+
 MINUTES_A_DRIFT = 1.2
 
 
@@ -105,13 +107,15 @@ def _by_level(situation: Situation) -> tuple[float, str | None]:
 
 
 def judge_lie(situation: Situation, light: Light | None = None) -> Judgement:
-    """Judge a lie as it is today, in the light of now where that is known."""
+    """Judge a lie as it is today, in the light of now where that is known.
+
+    The light moves when a lie is fished, not how many drifts it deserves: that number is the same on every screen all day.
+    """
     water = situation.water
     score, reasons = HOLDS[water.kind], []
     for factor, reason in (
         _by_flow(water.kind, water.flow_class),
         _by_warmth(water.kind, water.temperature_c),
-        _by_light(situation, light),
         _by_level(situation),
         (0.5, f"only {qty(water.depth_m, 'm')} of water over its head")
         if water.depth_m < THIN_M
@@ -121,15 +125,25 @@ def judge_lie(situation: Situation, light: Light | None = None) -> Judgement:
         if reason is not None:
             reasons.append(reason)
     keen = appetite(temperature_c=water.temperature_c, species=situation.fish.species)
-    score = min(1.0, score * (0.4 + 0.6 * keen))
-    if not reasons:
-        reasons.append("food beside rest" if HOLDS[water.kind] >= 0.9 else "ordinary holding water")
+    score *= 0.4 + 0.6 * keen
     lane = 2.0 * moves(
         temperature_c=water.temperature_c, clarity_m=water.clarity_m, species=situation.fish.species
     )
-    lanes = max(1, round(SLOT_M[water.kind] / lane))
-    drifts = min(MOST_DRIFTS, lanes * DRIFTS_A_LANE * (2 if score >= PRIME else 1))
-    return Judgement(score, tuple(reasons), lane, drifts, max(1, round(drifts * MINUTES_A_DRIFT)))
+    drifts = _deserves(max(1, round(SLOT_M[water.kind] / lane)), score)
+    in_light, reason = _by_light(situation, light)
+    if reason is not None:
+        reasons.append(reason)
+    if not reasons:
+        reasons.append("food beside rest" if HOLDS[water.kind] >= 0.9 else "ordinary holding water")
+    minutes = max(1, round(drifts * MINUTES_A_DRIFT))
+    return Judgement(min(1.0, score * in_light), tuple(reasons), lane, drifts, minutes)
+
+
+def _deserves(lanes: int, score: float) -> int:
+    """Return the drifts that a lie of so many lanes deserves."""
+    if score >= PRIME:
+        return min(MOST_DRIFTS, max(PRIME_DRIFTS, 2 * lanes * DRIFTS_A_LANE))
+    return min(MOST_DRIFTS, max(LEAST_DRIFTS, lanes * DRIFTS_A_LANE))
 
 
 def working_order(lies: Sequence[tuple[float, Situation]]) -> list[int]:

@@ -1,0 +1,115 @@
+"""How often each number of the judgement turns the advice within its plausible range, over seeded situations.
+
+    scripts/sensitivity.py [COUNT]
+
+Prints, for each number: its value, the range tried, and the situations of COUNT (200) in which another rig leads, or the same
+one with another bead or set 10 cm or more away; the most sensitive first. For 200 it takes half an hour on two cores. The
+ranges are what the trade would still call reasonable (common practice, no source); the search is the coarse one, which a phone
+runs.
+"""
+
+import sys
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
+from contextlib import contextmanager
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from deriva.core.choose import candidates, criteria, evaluate, search
+from deriva.core.choose.search import AS_GOOD, advise, coarse
+from deriva.core.model.situation import Situation
+from deriva.core.read import read_noun
+from deriva.core.rigs import parts
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from tests.seeded import situations
+
+FURTHER_M = 0.1
+JUDGEMENTS: tuple[tuple[Any, str, Any, Any], ...] = (
+    (search, "LEAST_WEIGHT", 0.01, 0.04),
+    (search, "FINER_STEPS", 0.5, 2.0),
+    (search, "CLOSER_STEPS_PER_M", 5.0, 20.0),
+    (search, "PACE_STEPS", 0.25, 1.0),
+    (search, "FLOAT_STEPS", 0.5, 2.0),
+    (search, "KNOWN_SOON", 0.10, 0.25),
+    (criteria, "ZONE_WEIGHT", 0.6, 1.0),
+    (criteria, "TIGHT_LINE_M_S", (1.5, 8.0), (3.5, 12.0)),
+    (criteria, "SEEN_FLOAT_M", (12.0, 22.0), (18.0, 30.0)),
+    (criteria, "SEEN_DRY_M", (5.0, 13.0), (8.0, 19.0)),
+    (criteria, "LATE", 0.05, 0.2),
+    (criteria, "OUTRUN", 0.3, 0.8),
+    (criteria, "TOWED_TO", 3.0, 5.0),
+    (evaluate, "LEAST_SHEAR", 0.03, 0.08),
+    (evaluate, "MENDED_SLACK_M", 1.5, 3.5),
+    (evaluate, "TIGHT_CAST_M", 7.5, 10.5),
+    (evaluate, "ASLANT_DEG", 30.0, 60.0),
+    (evaluate, "FELT_FACTOR", 0.3, 0.8),
+    (parts, "DROWNS", 0.10, 0.25),
+    (parts, "CARRY_MARGIN", 1.2, 1.7),
+    (parts, "TWO_FLY_DEPTH_M", 0.45, 0.8),
+    (parts, "RELATED", 0.9, 1.0),
+    (candidates, "DROPPER_SPACING_M", 0.35, 0.55),
+)  # fmt: skip
+
+Led = tuple[str, float | None, float]
+
+
+@contextmanager
+def set_to(value: object, name: str, was: object) -> Iterator[None]:
+    """Set a number wherever the core has it by this name and value, for a while."""
+    rooms = [
+        room
+        for key, room in sys.modules.items()
+        if key.startswith("deriva.core") and vars(room).get(name) == was
+    ]
+    for room in rooms:
+        setattr(room, name, value)
+    try:
+        yield
+    finally:
+        for room in rooms:
+            setattr(room, name, was)
+
+
+def led(situation: Situation) -> Led:
+    """Return what leads: the kind, its bead and its setting."""
+    best = advise(situation, coarse).ranked[0]
+    rig = best.evaluation.rig if best.evaluation is not None else None
+    return best.kind, rig.point.bead_mm if rig else None, rig.depth_setting_m if rig else 0.0
+
+
+def turned(which: int, count: int) -> tuple[int, int, str]:
+    """Return in how many situations a number leads to another rig, to another bead or setting, and what it is."""
+    room, name, low, high = JUDGEMENTS[which]
+    was = getattr(room, name)
+    asked = [read_noun(Situation, one) for one in situations(count)]
+    before = [led(one) for one in asked]
+    other_rig, other_setting = set[int](), set[int]()
+    for value in (low, high):
+        with set_to(value, name, was):
+            for k, one in enumerate(asked):
+                kind, bead, setting = led(one)
+                if kind != before[k][0]:
+                    other_rig.add(k)
+                elif bead != before[k][1] or abs(setting - before[k][2]) >= FURTHER_M:
+                    other_setting.add(k)
+    return len(other_rig), len(other_setting - other_rig), f"{name} {was}: {low} to {high}"
+
+
+def main(count: int) -> None:
+    """Print how often each number turns the advice."""
+    ranked = [advise(read_noun(Situation, one), coarse).ranked for one in situations(count)]
+    close = sum(one[1].score >= (1.0 - AS_GOOD) * one[0].score > 0.0 for one in ranked)
+    print(
+        f"{count} situations; in {close} another rig is within {100 * AS_GOOD:.0f} % of the first", flush=True
+    )
+    with ProcessPoolExecutor() as pool:
+        rows = pool.map(partial(turned, count=count), range(len(JUDGEMENTS)))
+        for rig, setting, text in sorted(rows, reverse=True):
+            print(f"{rig:4d} another rig, {setting:4d} another bead or 10 cm   {text}")
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 200)
