@@ -208,6 +208,12 @@ def test_presentation__is_offered_where_it_wins_with_a_reason(name: str) -> None
     assert len(elsewhere) >= 5  # it is not offered everywhere
 
 
+def test_presentations__are_none_of_a_rig_that_is_of_no_use_there() -> None:
+    name = "Light nymphs, upstream"
+    assert name in {p.name for p in presentations(WINS[name])}
+    assert name not in {p.name for p in presentations(WINS[name], ["indicator", "dry_dropper"])}
+
+
 def test_presentations__keep_to_the_rules() -> None:
     one_fly = replace(WINS["Two dries"], rules=Rules(max_flies=1))
     assert "Two dries" not in {p.name for p in presentations(one_fly)}

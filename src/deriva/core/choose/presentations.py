@@ -1,10 +1,10 @@
 """Other ways to show a nymph, where they win: how each is fished, and why here. All of it common practice, no source."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
 from deriva.core.model.quantity import qty
-from deriva.core.model.rig import RigKind
+from deriva.core.model.rig import RIG_KINDS, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.water.warmth import CHASES_C
 
@@ -124,11 +124,11 @@ WAYS: tuple[tuple[str, RigKind, str, Judge], ...] = (
 )  # fmt: skip
 
 
-def presentations(situation: Situation) -> tuple[Presentation, ...]:
-    """Return the presentations that win in a situation, with the reason."""
+def presentations(situation: Situation, usable: Collection[RigKind] = RIG_KINDS) -> tuple[Presentation, ...]:
+    """Return the presentations that win in a situation, with the reason; none of a kind of rig that is of no use there."""
     found = []
     for name, rig, how, judge in WAYS:
-        why = judge(situation)
+        why = judge(situation) if rig in usable else None
         if why is not None:
             found.append(Presentation(name, rig, how, why[0].upper() + why[1:] + "."))
     return tuple(found)

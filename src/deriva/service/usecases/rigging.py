@@ -41,11 +41,12 @@ class Ranking:
 def rank(situation: Situation) -> Ranking:
     """Rank the three rigs."""
     advice = advise(situation, wide)
+    usable = [one.kind for one in advice.ranked if one.evaluation is not None]
     return Ranking(
         situation=situation,
         advice=advice,
         cautions=cautions(situation),
-        presentations=presentations(situation),
+        presentations=presentations(situation, usable),
         relax=relaxations(situation, advice, wide),
     )
 
