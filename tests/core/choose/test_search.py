@@ -8,6 +8,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from deriva.core.choose import search
 from deriva.core.choose.evaluate import evaluate, fishable_m
 from deriva.core.choose.judge import Judged, judge_rig
 from deriva.core.choose.search import advise
@@ -49,13 +50,19 @@ def test_three_waters__three_rigs_for_reasons_of_the_trade() -> None:
     assert "more than one level" in said(flat[0], speaks_for=True)
 
 
+def _place(judged: Judged) -> tuple[bool, bool, float]:
+    """Put what gets down before what does not, and both before what is of no use; each by its score."""
+    e = judged.evaluation
+    return e is None, e is None or e.time_to_zone_s is None, -judged.score
+
+
 @given(SITUATIONS)
 @settings(max_examples=25)
 def test_advice__holds_for_any_water(situation: Situation) -> None:
     advice = advise(situation, wide)
     assert {judged.kind for judged in advice.ranked} == set(RIG_KINDS)
-    scores = [judged.score for judged in advice.ranked]
-    assert scores == sorted(scores, reverse=True)
+    order = [_place(judged) for judged in advice.ranked]
+    assert order == sorted(order)
     for judged in advice.ranked:
         assert judged.reasons
         if judged.evaluation is None:
@@ -247,3 +254,15 @@ def test_box__limits_and_says_what_is_missing() -> None:
         j.evaluation is None and "No weighted fly" in said(j, speaks_for=False)
         for j in advise(empty, wide).ranked
     )
+
+
+def test_ties__are_said_to_the_angler(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A rig as good as the one that leads is named with it, and one that is not is not."""
+    said = {}
+    for share in (0.0, 1.0):
+        monkeypatch.setattr(search, "AS_GOOD", share)
+        first, *others = advise(RUN, wide).ranked
+        said[share] = " ".join(reason.text for reason in first.reasons)
+        assert not any(reason.text.startswith("As good") for one in others for reason in one.reasons)
+    assert "As good here" not in said[0.0]
+    assert said[1.0].startswith("As good here: ")

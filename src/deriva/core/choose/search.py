@@ -29,7 +29,7 @@ CLEARLY_BETTER = 0.08
 
 AS_GOOD = 0.03
 """Scores closer than this, as a share of the better, are said to be as good: the prices and ramps of the judgement are not
-known to that (decision 10 says how often they turn the advice)."""
+known to that (see decision 10)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,7 +167,7 @@ def advise(situation: Situation, search: Search) -> Advice:
     """Return the three rigs ranked for a situation, each the best that a search finds."""
     judged = sorted(
         (_best(kind, situation, search) for kind in RIG_KINDS),
-        key=lambda j: (j.evaluation is not None and not _reaches(j.evaluation), -j.score),
+        key=lambda j: (j.evaluation is None, not _down(j), -j.score),
     )
     best = judged[0]
     equals = [one.kind for one in judged[1:] if one.score >= (1.0 - AS_GOOD) * best.score and _down(one)]
