@@ -77,7 +77,9 @@ $(RUN)/node: web/package-lock.json
 	@touch $@
 
 # The numeric kernels are compiled ahead, so that the first request is not the slow one.
+# What was compiled before goes: a kernel does not notice that one which it calls has changed.
 $(RUN)/kernels: $(PYTHON) $(shell find src/deriva/core -name '*.py' -o -name '*.csv')
+	@find src -name '*.nb[ic]' -delete
 	@$(BIN)/deriva warm
 	@touch $@
 

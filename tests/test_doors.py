@@ -67,8 +67,11 @@ def wrong(one: Field) -> list[Any]:
         else:
             assert isinstance(bound, Most)
             value = get_args(one.kind)[0]
-            inner = value if is_dataclass(value) else get_args(value)[0]
-            filler = write_noun(GOOD[inner]) if inner in GOOD else 3.0 if inner is float else "x"
+            if get_origin(value) is Literal:
+                filler: Any = get_args(value)[0]
+            else:
+                inner = value if is_dataclass(value) else get_args(value)[0]
+                filler = write_noun(GOOD[inner]) if inner in GOOD else 3.0 if inner is float else "x"
             bad.append([filler] * (bound.count + 1))
     if not one.optional:
         bad.append(None)

@@ -23,7 +23,7 @@ from deriva.service.schemas.coach import AskedNoun
 from deriva.service.schemas.drift import DriftIn
 from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.usecases import rigging
-from deriva.service.views.advice import advice_out, coach_out, plain_json
+from deriva.service.views.advice import coach_out, headless_advice, plain_json
 from deriva.service.views.drift import drift_out
 
 if TYPE_CHECKING:
@@ -65,7 +65,7 @@ def _drift(asked: DriftIn) -> object:
 
 
 def _advise(asked: Situation) -> object:
-    return plain_json(advice_out(rigging.rank(asked)).model_dump(by_alias=True))
+    return plain_json(headless_advice(rigging.rank(asked)))
 
 
 def _coach(asked: Asked) -> object:

@@ -1,5 +1,7 @@
 """What every walk does with a screen."""
 
+import re
+
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
@@ -16,7 +18,7 @@ def lie(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Lies").get_by_role("link", name=name).click()
 
 
-def heading(page: Page, text: str) -> None:
+def heading(page: Page, text: str | re.Pattern[str]) -> None:
     """Expect the answer at the top to hold a text."""
     expect(page.get_by_role("heading", level=1)).to_contain_text(text)
 

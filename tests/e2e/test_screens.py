@@ -38,7 +38,7 @@ def test_rig_too_heavy_for_its_dry__is_said_and_stays_set(page: Page) -> None:
     expect(bead).to_have_attribute("aria-valuetext", re.compile("4.0"))
     alert.get_by_role("button", name="Take one that carries it").click()
     heading(page, "Dry-dropper · 4.0 mm")
-    expect(page.get_by_role("list", name="for").filter(visible=True)).to_contain_text("foam")
+    expect(page.get_by_role("list", name="for", exact=True).filter(visible=True)).to_contain_text("foam")
     page.get_by_role("button", name="As advised").click()
     heading(page, "Dry-dropper · 2.0 mm")
 

@@ -210,7 +210,8 @@ def test_compare__marks_the_lie_with_its_spread(client: TestClient) -> None:
     assert len(out["first"]) == len(out["second"]) == len(out["depths_m"])
     assert out["depth_p10_m"] < out["depth_m"] < out["depth_p90_m"]
     assert out["speed_p10_m_s"] < out["speed_m_s"] < out["speed_p90_m_s"]
-    assert "of this water" in out["words"][0]
+    assert "deeper, the" in out["words"][0]
+    assert "Of all the water" in out["words"][1]
 
 
 def test_build__is_a_document_that_names_itself_and_adds_up(client: TestClient) -> None:
@@ -230,7 +231,7 @@ def test_build__card_is_one_page_that_any_reader_opens(client: TestClient, units
     assert len(pages) == 1
     assert float(pages[0].mediabox.width) == pytest.approx(105 / 25.4 * 72, abs=1)
     text = " ".join(pages[0].extract_text().split())
-    for words in ("Indicator", length, "dubbed mayfly nymph, size 16", "Leader", "Local rules"):
+    for words in ("Indicator", length, "dubbed mayfly nymph (hare's ear), size 16", "Leader", "Local rules"):
         assert words in text
 
 

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from deriva.core.choose.background import seen_against
 from deriva.core.choose.change import CYCLE_S, WORTH_DRIFTS, Change, changes
 from deriva.core.choose.compare import better_over, turning_depth, zone_map
 from deriva.core.choose.evaluate import evaluate
@@ -16,7 +17,7 @@ from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Fish, Place, Rules, School, Situation
 from deriva.core.model.water import Water
 from deriva.core.read import read_noun
-from deriva.core.rigs.build import KNOT_M, breaking_load, build
+from deriva.core.rigs.build import KNOT_M, Background, breaking_load, build
 from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN
 
 
@@ -131,7 +132,8 @@ def test_map__a_longer_line_is_better_where_it_is_deeper() -> None:
     a, b = zone_map(short, RUN), zone_map(long, RUN)
     turns = turning_depth(a, b, speed_m_s=0.75)
     assert turns is not None
-    assert 0.3 < turns < 2.2
+    assert 0.3 < turns.depth_m < 2.2
+    assert turns.first_above
     deep = [(x or 0.0, y or 0.0) for x, y in zip(a.shares[-1], b.shares[-1], strict=True)]
     assert all(y >= x - 1e-9 for x, y in deep)
     first, second = better_over(a, b)
@@ -175,10 +177,18 @@ def test_strength__of_5x_is_what_spools_say() -> None:
     assert 1.5 < breaking_load(diameter_m=0.1524e-3) / 9.81 < 2.3
 
 
+BACKGROUNDS: tuple[Background, ...] = ("dark", "bright", "shy")
+
+
 def test_colour__goes_by_what_it_is_seen_against() -> None:
     rig = best("indicator", RUN)
-    said = {build(rig, background=against).colour for against in ("dark", "glare", "shy")}
+    said = {build(rig, background=against).colour for against in BACKGROUNDS}
     assert len(said) == 3
+    assert all("Others carry three colours" in words for words in said)  # both schools
+    clear = replace(CLEAR_FLAT, water=replace(CLEAR_FLAT.water, surface_speed_m_s=0.15, clarity_m=3.0))
+    assert seen_against(clear) == "shy"
+    assert seen_against(RUN) == "bright"
+    assert seen_against(replace(RUN, light="dusk")) == "dark"
     assert "Thin line" in build(best("euro", RUN), leader_school="line").notes[0]
 
 
@@ -189,7 +199,7 @@ WINS = {
     "Sighter on the water": Situation(Water(1.0, 0.4, "glide", 0.2, "gravel", 1.5, 11.0), Place(9.0)),
     "Two dries": replace(CLEAR_FLAT, fish=Fish("surface")),
     "Pupa under the dry": replace(CLEAR_FLAT, fish=Fish(rises="no_bubbles")),
-    "Weighted bugs, downstream": Situation(
+    "Weighted bugs, followed round": Situation(
         Water(0.9, 0.6, "bank_edge", 0.2, "gravel", 0.3, 9.0, "much_above_normal"), Place(4.0)
     ),
     "Light nymphs, upstream": CLEAR_FLAT,
@@ -217,8 +227,8 @@ def test_presentations__are_none_of_a_rig_that_is_of_no_use_there() -> None:
 def test_presentations__keep_to_the_rules() -> None:
     one_fly = replace(WINS["Two dries"], rules=Rules(max_flies=1))
     assert "Two dries" not in {p.name for p in presentations(one_fly)}
-    no_weight = replace(WINS["Weighted bugs, downstream"], rules=Rules(added_weight=False))
-    assert "Weighted bugs, downstream" not in {p.name for p in presentations(no_weight)}
+    no_weight = replace(WINS["Weighted bugs, followed round"], rules=Rules(added_weight=False))
+    assert "Weighted bugs, followed round" not in {p.name for p in presentations(no_weight)}
 
 
 def test_schools__every_side_is_a_value_the_setting_takes_and_the_first_is_the_default() -> None:

@@ -43,8 +43,8 @@ def test_three_waters__three_rigs_for_reasons_of_the_trade() -> None:
     """Tight line: fast, broken, near. Float: distance, wind, deep, no wading. Dry-dropper: clear flats, two levels."""
     pockets, pool, flat = (advise(situation, wide).ranked for situation in (POCKETS, FAR_POOL, CLEAR_FLAT))
     assert [ranked[0].kind for ranked in (pockets, pool, flat)] == ["euro", "indicator", "dry_dropper"]
-    assert "do not touch it" in said(pockets[0], speaks_for=True)
-    assert "Swirling currents" in said(pockets[-1], speaks_for=False)
+    assert "does not touch it" in said(pockets[0], speaks_for=True)
+    assert "pulls the line two ways" in said(pockets[-1], speaks_for=False)
     assert "out of the wind" in said(pool[0], speaks_for=True)
     assert "out of reach of a tight line" in said(pool[-1], speaks_for=False)
     assert "more than one level" in said(flat[0], speaks_for=True)

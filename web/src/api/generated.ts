@@ -1129,7 +1129,8 @@ export interface components {
         };
         /**
          * AdviceOut
-         * @description What `deriva advise` writes; ``relax`` says what to give up where no rig can be used.
+         * @description An advice; ``relax`` says what to give up where no rig can be used, ``single_dry`` is null where it is not worth
+         *     offering, ``schools`` are the questions whose answer can change this advice.
          *
          *     ``heed`` are the cautions as data; ``cautions`` their sentences alone.
          */
@@ -1145,6 +1146,9 @@ export interface components {
             presentations: components["schemas"]["Presentation"][];
             /** Relax */
             relax: string[];
+            /** Schools */
+            schools: ("depth" | "flies" | "heavy" | "weight" | "pace" | "bottom" | "tied" | "winter")[];
+            single_dry: components["schemas"]["DryOut"] | null;
         };
         /**
          * Advised
@@ -1466,6 +1470,8 @@ export interface components {
             kind: "nymph" | "dry" | "float";
             /** Form */
             form: string;
+            /** Words */
+            words: string;
             /** Hook */
             hook: number | null;
             /** Bead Mm */
@@ -1477,6 +1483,16 @@ export interface components {
             material: "tungsten" | "brass";
             /** Dressing */
             dressing: ("slim" | "dubbed" | "soft") | null;
+            /**
+             * Tone
+             * @enum {string}
+             */
+            tone: "natural" | "bright" | "dark";
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "none" | "collar" | "tag";
             /** Size Mm */
             size_mm: number | null;
             /** Count */
@@ -1529,12 +1545,8 @@ export interface components {
         BuildIn: {
             situation: components["schemas"]["Situation"];
             tuning: components["schemas"]["Tuning"];
-            /**
-             * Background
-             * @default dark
-             * @enum {string}
-             */
-            background: "dark" | "glare" | "shy";
+            /** Background */
+            background?: ("dark" | "bright" | "shy") | null;
             /**
              * Leader
              * @default level
@@ -1577,6 +1589,11 @@ export interface components {
             tied: components["schemas"]["TiedOut"][];
             /** Length M */
             length_m: number;
+            /**
+             * Background
+             * @enum {string}
+             */
+            background: "dark" | "bright" | "shy";
             /** Colour */
             colour: string;
             /** Notes */
@@ -1933,6 +1950,20 @@ export interface components {
              * @default false
              */
             undertow: boolean;
+            /**
+             * Refusing
+             * @default false
+             */
+            refusing: boolean;
+            /**
+             * Spawning
+             * @default false
+             */
+            spawning: boolean;
+            /** Cover */
+            cover?: ("rocks" | "roots" | "branches")[];
+            /** Under Line M S */
+            under_line_m_s?: number | null;
         };
         /**
          * Criterion
@@ -1960,14 +1991,14 @@ export interface components {
         };
         /**
          * Disagreement
-         * @description A question with its two sides, the one that stands unless the angler says otherwise first.
+         * @description A question with its sides, the one that stands unless the angler says otherwise first.
          */
         Disagreement: {
             /**
              * Question
              * @enum {string}
              */
-            question: "depth" | "flies" | "heavy" | "weight" | "pace" | "bottom" | "tied";
+            question: "depth" | "flies" | "heavy" | "weight" | "pace" | "bottom" | "tied" | "winter";
             /** Asks */
             asks: string;
             /** Sides */
@@ -2053,6 +2084,22 @@ export interface components {
             count: number;
         };
         /**
+         * DryOut
+         * @description The single dry: nothing of it sinks, so only the fly and its tippet are set.
+         */
+        DryOut: {
+            /** Name */
+            name: string;
+            /** Float */
+            float: string;
+            /** Tippet X */
+            tippet_x: number;
+            /** Score */
+            score: number;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+        };
+        /**
          * EventIn
          * @description One thing that was written on a device: a new record, or a record as it is after a correction.
          *
@@ -2104,6 +2151,8 @@ export interface components {
         /**
          * Fish
          * @description What the fish are doing. ``feeding`` None: as rises and net sample say, by the bed where there is no sign.
+         *
+         *     ``refusing``: they come to the fly and turn away. ``spawning``: suckers, salmon or trout spawn close by.
          */
         Fish: {
             /** Feeding */
@@ -2124,6 +2173,16 @@ export interface components {
              * @default []
              */
             found: components["schemas"]["Found"][];
+            /**
+             * Refusing
+             * @default false
+             */
+            refusing: boolean;
+            /**
+             * Spawning
+             * @default false
+             */
+            spawning: boolean;
         };
         /**
          * Fished
@@ -2202,7 +2261,7 @@ export interface components {
         };
         /**
          * Fly
-         * @description A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing.
+         * @description A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing, brightness.
          *
          *     ``drag_factor`` from a tank test takes the place of the class's.
          */
@@ -2230,6 +2289,18 @@ export interface components {
              * @enum {string}
              */
             material: "tungsten" | "brass";
+            /**
+             * Tone
+             * @default natural
+             * @enum {string}
+             */
+            tone: "natural" | "bright" | "dark";
+            /**
+             * Mark
+             * @default none
+             * @enum {string}
+             */
+            mark: "none" | "collar" | "tag";
         };
         /**
          * Found
@@ -2705,6 +2776,18 @@ export interface components {
              */
             dressing: "slim" | "dubbed" | "soft";
             /**
+             * Tone
+             * @default natural
+             * @enum {string}
+             */
+            tone: "natural" | "bright" | "dark";
+            /**
+             * Mark
+             * @default none
+             * @enum {string}
+             */
+            mark: "none" | "collar" | "tag";
+            /**
              * Count
              * @description in flies
              */
@@ -2933,7 +3016,7 @@ export interface components {
         };
         /**
          * Place
-         * @description Where the angler stands to the fish.
+         * @description Where the angler stands to the fish, and what is in the way.
          */
         Place: {
             /**
@@ -2958,6 +3041,11 @@ export interface components {
              * @default false
              */
             tight_casting: boolean;
+            /**
+             * Cover
+             * @default []
+             */
+            cover: ("rocks" | "roots" | "branches")[];
         };
         /**
          * Point
@@ -3034,6 +3122,8 @@ export interface components {
             zone_share_low: number;
             /** Zone Share High */
             zone_share_high: number;
+            /** First Setting */
+            first_setting: boolean;
             /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
             /** Warnings */
@@ -3146,6 +3236,20 @@ export interface components {
              */
             undertow: boolean;
             /**
+             * Refusing
+             * @default false
+             */
+            refusing: boolean;
+            /**
+             * Spawning
+             * @default false
+             */
+            spawning: boolean;
+            /** Cover */
+            cover?: ("rocks" | "roots" | "branches")[];
+            /** Under Line M S */
+            under_line_m_s?: number | null;
+            /**
              * Lie Id
              * Format: uuid
              */
@@ -3234,6 +3338,14 @@ export interface components {
             flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
             /** Undertow */
             undertow: boolean;
+            /** Refusing */
+            refusing: boolean;
+            /** Spawning */
+            spawning: boolean;
+            /** Cover */
+            cover: ("rocks" | "roots" | "branches")[];
+            /** Under Line M S */
+            under_line_m_s: number | null;
             /** Flow M3 S */
             flow_m3_s: number | null;
             /**
@@ -3395,19 +3507,19 @@ export interface components {
          * School
          * @description Where practitioners disagree, and which side this angler takes.
          *
-         *     ``depth``: the float set at 1.5-2 times the depth in fast water ("long") or at about the depth ("depth").
+         *     ``depth``: the float set as computed, at 1.5-2 times the depth in fast water ("long"), or at about the depth ("depth").
          *     ``flies``: two whenever legal, or one. ``heavy``: heaviest fly at the point, or first on the line.
          *     ``weight``: in the flies only, or shot on the leader. ``pace``: dead drift, or led a touch faster.
          *     ``bottom``: touch it often, or stay near it but clear. ``tied``: the second fly hangs from a tag of its own, or sits on
-         *     the line (to the bend, the eye or a ring).
+         *     the line (to the bend, the eye or a ring). ``winter``: a large fly, worth the effort, or midges, since that is what drifts.
          */
         School: {
             /**
              * Depth
-             * @default long
+             * @default computed
              * @enum {string}
              */
-            depth: "long" | "depth";
+            depth: "computed" | "long" | "depth";
             /**
              * Flies
              * @default two
@@ -3444,6 +3556,12 @@ export interface components {
              * @enum {string}
              */
             tied: "tag" | "line";
+            /**
+             * Winter
+             * @default large
+             * @enum {string}
+             */
+            winter: "large" | "small";
         };
         /**
          * SectionOut

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { plainly } from "../api/client";
+import { lines } from "./lines";
 import { type Picture, reach } from "./rig";
 import { rulerStep } from "./size";
 import { type Frame, yOf } from "./water";
@@ -41,4 +42,14 @@ test.each([
   ["speed is missing", "Speed is missing"],
 ])("a fault is said plainly: %s", (message, said) => {
   expect(plainly({ code: "X", field: null, message })).toBe(said);
+});
+
+describe("lines of text", () => {
+  test("break between words and lose none", () => {
+    const text = "12 m is out of reach of a tight line.";
+    const found = lines(text, 14);
+    expect(found.join(" ")).toBe(text);
+    expect(Math.max(...found.map((one) => one.length))).toBeLessThanOrEqual(14);
+    expect(lines("unbreakable", 4)).toEqual(["unbreakable"]);
+  });
 });

@@ -52,6 +52,7 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
     depth_m,
     depth_sd_m: reading.depth_sd_m ?? null,
     surface_speed_m_s: speed,
+    under_line_ratio: reading.under_line_m_s ? reading.under_line_m_s / speed : null,
   } as Situation["water"];
   return {
     water,
@@ -60,6 +61,7 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
       distance_m: reading.distance_m,
       wind_m_s: reading.wind_m_s,
       tight_casting: reading.tight_casting,
+      cover: reading.cover ?? before?.place?.cover ?? [],
       wading_allowed: beat.wading_allowed,
     } as Situation["place"],
     fish: {
@@ -68,10 +70,13 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
       feeding: reading.feeding ?? null,
       rises: reading.rises,
       found: reading.found,
+      refusing: reading.refusing,
+      spawning: reading.spawning,
     } as Situation["fish"],
     rules: beat.rig_rules,
     school: lie.school ?? angler.school,
     hemisphere: before?.hemisphere ?? "north",
+    month: before?.month ?? null,
     light: before?.light ?? "day",
     box: before?.box ?? beat.lies.find((one) => one.situation)?.situation?.box ?? null,
   };

@@ -198,6 +198,39 @@ export function Choice<T extends string>({
   );
 }
 
+interface SeveralProps<T extends string> {
+  label: string;
+  values: readonly T[];
+  options: readonly (readonly [T, string])[];
+  onChange: (values: T[]) => void;
+}
+
+/** Any of a few. */
+export function Several<T extends string>({ label, values, options, onChange }: SeveralProps<T>) {
+  return (
+    <div>
+      <div className="text-sm text-soft">{label}</div>
+      <ToggleGroup.Root
+        type="multiple"
+        aria-label={label}
+        value={[...values]}
+        onValueChange={(next) => onChange(next as T[])}
+        className="mt-0.5 flex flex-wrap gap-px overflow-hidden rounded-xl border border-line bg-line"
+      >
+        {options.map(([key, text]) => (
+          <ToggleGroup.Item
+            key={key}
+            value={key}
+            className="min-h-14 min-w-min flex-1 basis-0 bg-paper px-1.5 leading-tight data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
+          >
+            {text}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}
+
 interface FigureProps {
   label: string;
   value: string;

@@ -9,22 +9,22 @@ from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
 from deriva.core.rigs.limits import SHORTEST_M
+from deriva.core.rigs.offers import beads, dropper_fly, point_fly, trailing_fly
 from deriva.core.rigs.parts import (
     CARRY_MARGIN,
     DROPPER_SPACING_M,
     DRY_LONGEST_M,
     FINEST_X,
-    TWO_FLY_DEPTH_M,
-    beads,
-    dropper_fly,
     dropper_tag,
     floats,
     hangs,
-    point_fly,
+    one_fly_will_do,
+    season_dry,
     tip_pace,
     tippet_x,
     weight_n,
 )
+from deriva.core.tackle.beads import ORDINARY_MM
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import Float
 
@@ -42,20 +42,38 @@ TIP_PACES = (0.0, 0.05)
 """Paces of the tip tried, off the plumb one, as shares of the surface speed."""
 
 
+TWO_HEAVY_M = 1.2
+"""From this depth on the upper fly may be as heavy as an ordinary point (common practice, no source)."""
+
+
 def _dropper_choices(situation: Situation, kind: RigKind) -> tuple[Fly | None, ...]:
     hooks_left = situation.rules.max_flies - (2 if kind == "dry_dropper" else 1)
-    one_will_do = situation.water.depth_m < TWO_FLY_DEPTH_M or situation.water.kind == "pocket"
-    if hooks_left < 1 or situation.school.flies == "one" or one_will_do:
+    if hooks_left < 1 or situation.school.flies == "one" or one_fly_will_do(situation):
         return (None,)
-    return (dropper_fly(situation),)
+    if situation.school.heavy == "first":
+        return (trailing_fly(situation),)
+    light = dropper_fly(situation)
+    if light is None or situation.water.depth_m < TWO_HEAVY_M:
+        return (light,)
+    heavy = dropper_fly(situation, ORDINARY_MM)
+    return (light,) if heavy is None else (light, heavy)
+
+
+SHOT_SCHOOL_G = (0.1, 0.2, 0.4, 0.8)
+LIGHTEST_OF_SHOT_MM = 2.5
+"""Shot that is pinched on, g, and the largest bead of a fly that is fished under it (common practice, no source)."""
 
 
 def _shots(situation: Situation, kind: RigKind, bead_mm: float) -> tuple[float, ...]:
-    """Return the shot to try, g: weighted flies first; shot only where rules allow and weight is still wanted."""
-    if kind != "indicator" or not situation.rules.added_weight:
+    """Return the shot to try, g: weighted flies first; shot only where rules allow and weight is still wanted, on a tight line
+    only where that is the angler's school.
+    """
+    if kind == "dry_dropper" or not situation.rules.added_weight:
         return (0.0,)
     if situation.school.weight == "shot":
-        return (0.1, 0.2, 0.4)
+        return SHOT_SCHOOL_G if bead_mm <= LIGHTEST_OF_SHOT_MM else ()
+    if kind == "euro":
+        return (0.0,)
     return (0.0, 0.2, 0.4) if bead_mm == max(beads(situation)) else (0.0,)
 
 
@@ -75,6 +93,8 @@ def _carriers(situation: Situation, kind: RigKind, load_n: float, *, fine: bool)
     if kind == "euro":
         return (None,)
     able = [one for one in floats(situation, kind) if one.carries_n >= CARRY_MARGIN * load_n]
+    of_season = season_dry(situation) if kind == "dry_dropper" else None
+    able.sort(key=lambda one: one.name != of_season)  # stable: smallest first else
     return tuple(able[: 2 if fine else 1])
 
 
@@ -95,14 +115,17 @@ def families(situation: Situation, kind: RigKind, *, fine: bool = True) -> Itera
         point = point_fly(situation, bead_mm)
         usual = tippet_x(situation, point.hook)
         tippets = (usual, usual + 1) if fine and usual < FINEST_X else (usual,)
-        for upper in _dropper_choices(situation, kind):
+        for k, upper in enumerate(_dropper_choices(situation, kind)):
+            closely = fine and k == 0  # a heavy upper fly is tried on the usual tippet, at the usual distance
             first, last = point, upper
             if upper is not None and situation.school.heavy == "first":
                 first, last = upper, point
-            spacings = (None,) if last is None else SPACINGS_M
+            spacings = (None,) if last is None else SPACINGS_M if k == 0 else SPACINGS_M[:1]
             for shot_g in _shots(situation, kind, bead_mm):
-                carriers = _carriers(situation, kind, weight_n(point, upper, shot_g), fine=fine)
-                for carrier, spacing, x, pace in product(carriers, spacings, tippets, paces):
+                carriers = _carriers(situation, kind, weight_n(point, upper, shot_g), fine=closely)
+                for carrier, spacing, x, pace in product(
+                    carriers, spacings, tippets if closely else (usual,), paces if closely else (plumb,)
+                ):
                     yield Rig(
                         kind=kind,
                         depth_setting_m=LONGEST_M,

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 from deriva.core.choose.evaluate import share_at
 from deriva.core.errors import NotConverged
@@ -55,18 +54,36 @@ def better_over(a: Map, b: Map, *, margin: float = BETTER) -> tuple[float, float
     return first / len(pairs), second / len(pairs)
 
 
-def turning_depth(a: Map, b: Map, *, speed_m_s: float) -> float | None:
-    """Return the depth, m, at which the better of the two changes, in water of about a speed; None where it does not.
+@dataclass(frozen=True, slots=True)
+class Turn:
+    """A depth, m, at which the better of two rigs changes, and whether the first is the better in shallower water."""
 
-    Of several the one at which most is gained beyond.
+    depth_m: float
+    first_above: bool
+
+
+WORTH_SAYING = 0.1
+"""Shares of a drift, summed over the depths of the map, that fishing each rig in its own depths must bring over the better one
+alone: less is no rule to keep in mind (stated here)."""
+
+
+def turning_depth(a: Map, b: Map, *, speed_m_s: float) -> Turn | None:
+    """Return the depth below and above which one of two rigs is the better, in water of about a speed; None where the better
+    one alone does as well.
     """
     column = min(range(len(a.speeds_m_s)), key=lambda k: abs(a.speeds_m_s[k] - speed_m_s))
     gains: Sequence[float] = [
         (row[column] or 0.0) - (other[column] or 0.0) for row, other in zip(a.shares, b.shares, strict=True)
     ]
-    turns = [
-        (min(abs(g), abs(h)), d + (e - d) * g / (g - h))
-        for (d, g), (e, h) in pairwise(zip(a.depths_m, gains, strict=True))
-        if g * h < 0.0
+    alone = max(0.0, sum(gains))  # over the second rig alone
+    splits = [
+        (worth, k, first_above)
+        for k in range(1, len(gains))
+        for worth, first_above in ((sum(gains[:k]), True), (sum(gains[k:]), False))
     ]
-    return max(turns)[1] if turns else None
+    worth, k, first_above = max(splits)
+    if worth < alone + WORTH_SAYING:
+        return None
+    (d, e), (g, h) = a.depths_m[k - 1 : k + 1], gains[k - 1 : k + 1]
+    share = g / (g - h) if g * h < 0.0 else 0.5
+    return Turn(d + (e - d) * share, first_above)

@@ -11,8 +11,9 @@ from deriva.core.choose.evaluate import Evaluation
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Situation
-from deriva.core.model.water import roughness
-from deriva.core.rigs.parts import DROWNS, likeness, wanted_fly
+from deriva.core.model.water import WaterKind, roughness
+from deriva.core.rigs.offers import likeness, wanted_fly
+from deriva.core.rigs.parts import DROWNS
 from deriva.core.rigs.rules import broken
 from deriva.core.water.warmth import NO_RISE_C
 
@@ -40,12 +41,22 @@ SEEN_AT: dict[Literal["day", "dusk", "dark"], dict[RigKind, float]] = {
 }
 """What a take is worth by the light: a tight line is felt, a float and a dry must be seen (common practice, no source)."""
 
+ROCKS = 0.75
+"""What a float is worth among rocks that split the current (common practice, no source)."""
+
 OUTRUN = 0.5
 """What a dry is worth where the bottom outruns the top (common practice, no source)."""
 
 TOWED_FROM, TOWED_TO = 1.5, 4.0
 """Pace of the fly over that of its water at which it begins to look towed, and at which it is of no use. A line in the
 faster water above always tows a little: 1.4 a tenth of the depth up (log law). Common practice, no source."""
+
+
+KIND_WORDS: dict[WaterKind, str] = {
+    "riffle": "riffle", "run": "run", "pool_head": "head of the pool", "pool": "pool", "tail_out": "tail", "glide": "glide",
+    "pocket": "pocket", "seam": "seam", "eddy": "eddy", "drop_off": "drop-off", "undercut": "undercut",
+    "weed_channel": "channel in the weed", "bank_edge": "edge",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,9 +101,19 @@ def _zone(e: Evaluation) -> Criterion:
     return Criterion("zone", value, text)
 
 
-def bed_value(hang_chance: float, s: Situation) -> float:
-    """Return what a chance to hang up is worth."""
-    return 1.0 - (1.0 if s.school.bottom == "near" else 0.6) * hang_chance
+NEVER_TOUCHES, TOUCHES_ENOUGH = 0.9, 0.15
+"""What a rig that never touches is worth to who wants to feel the bottom, and the chance to touch in a drift that is enough
+(common practice: once in every few drifts; no source)."""
+
+
+def bed_value(hang_chance: float, touch_chance: float, s: Situation) -> float:
+    """Return what a chance to hang up, and to feel the bottom now and then, is worth."""
+    if s.school.bottom == "near":
+        return 1.0 - hang_chance
+    felt = 1.0
+    if s.fish.level == "bottom":
+        felt = NEVER_TOUCHES + (1.0 - NEVER_TOUCHES) * min(1.0, touch_chance / TOUCHES_ENOUGH)
+    return felt * (1.0 - 0.6 * hang_chance)
 
 
 def pace_value(fly_pace: float) -> float:
@@ -106,12 +127,14 @@ def carry_value(carry: float) -> float:
 
 
 def _bed(e: Evaluation, s: Situation) -> Criterion:
-    value = bed_value(e.hang_chance, s)
-    text = (
-        f"Hangs up on {percent(e.hang_chance)} of drifts over this bed."
-        if e.hang_chance >= 0.01
-        else "Rides clear of the stones at every depth that this lie may have."
-    )
+    value = bed_value(e.hang_chance, e.touch_chance, s)
+    if e.hang_chance >= 0.01:
+        snags = " and these roots" if "roots" in s.place.cover else ""
+        text = f"Hangs up on {percent(e.hang_chance)} of drifts over this {s.water.bed} bed{snags}."
+    elif e.touch_chance >= 0.05:
+        text = f"Touches the {s.water.bed} now and then, and hardly ever hangs."
+    else:
+        text = f"Rides clear of the {s.water.bed} at every depth that this lie may have."
     return Criterion("bed", value, text)
 
 
@@ -126,6 +149,15 @@ def _pace(e: Evaluation) -> Criterion:
     return Criterion("pace", value, text)
 
 
+def dry_seen(s: Situation) -> float:
+    """Return how well a take on a dry is seen from where the angler stands, in water as broken as this."""
+    broken = roughness(s.water)
+    well, never = (
+        smooth + broken * (rough - smooth) for smooth, rough in zip(SEEN_FLOAT_M, SEEN_DRY_M, strict=True)
+    )
+    return ramp(s.place.distance_m, well, never)
+
+
 def _reach(e: Evaluation, s: Situation) -> Criterion:
     distance = s.place.distance_m
     if e.rig.kind == "euro":
@@ -138,11 +170,7 @@ def _reach(e: Evaluation, s: Situation) -> Criterion:
             else f"{qty(distance, 'm', 1)} is out of reach of a tight line."
         )
     else:
-        broken = roughness(s.water) if e.rig.kind == "dry_dropper" else 0.0
-        well, never = (
-            smooth + broken * (rough - smooth) for smooth, rough in zip(SEEN_FLOAT_M, SEEN_DRY_M, strict=True)
-        )
-        value = ramp(distance, well, never)
+        value = dry_seen(s) if e.rig.kind == "dry_dropper" else ramp(distance, *SEEN_FLOAT_M)
         text = (
             f"Fishes at {qty(distance, 'm', 1)} without wading closer."
             if value >= GOOD
@@ -159,14 +187,23 @@ def _land(e: Evaluation) -> Criterion | None:
     return Criterion("land", e.in_time, text)
 
 
+WIND: dict[RigKind, tuple[float, float, float]] = {
+    "euro": (*TIGHT_LINE_M_S, 0.1),
+    "indicator": (6.0, 16.0, 0.4),
+    "dry_dropper": (4.0, 12.0, 0.3),
+}
+"""Wind that a rig does not notice, wind that leaves least of it, m/s, and how much that is (common practice, no source)."""
+
+
+def wind_value(kind: RigKind, wind_m_s: float) -> float:
+    """Return what a kind of rig is worth in a wind."""
+    at_one, at_zero, floor = WIND[kind]
+    return floor + (1.0 - floor) * ramp(wind_m_s, at_one, at_zero)
+
+
 def _wind(e: Evaluation, s: Situation) -> Criterion:
     wind = s.place.wind_m_s
-    at_one, at_zero, floor = {
-        "euro": (*TIGHT_LINE_M_S, 0.1),
-        "indicator": (6.0, 16.0, 0.4),
-        "dry_dropper": (4.0, 12.0, 0.3),
-    }[e.rig.kind]
-    value = floor + (1.0 - floor) * ramp(wind, at_one, at_zero)
+    value = wind_value(e.rig.kind, wind)
     calm = value >= GOOD
     if e.rig.kind == "euro":
         text = (
@@ -193,7 +230,7 @@ def _hold(e: Evaluation, s: Situation) -> Criterion:
                 "hold", 0.15, "The eddy runs back upstream: a tight line cannot hold its flies there."
             )
         text = (
-            "Only the tippet is in the water: the currents between you and the fish do not touch it."
+            f"Only the tippet is in the water: the {KIND_WORDS[water.kind]} between you and the fish does not touch it."
             if value >= GOOD
             else "Water this slow leaves nothing to lead against: the flies hang back or are towed."
         )
@@ -204,10 +241,12 @@ def _hold(e: Evaluation, s: Situation) -> Criterion:
     swirl = {"pocket": 0.55, "eddy": 0.8 if e.rig.kind == "dry_dropper" else 0.65, "seam": 0.9}.get(
         water.kind, 1.0
     )
+    if "rocks" in s.place.cover:
+        swirl = min(swirl, ROCKS)
     text = (
-        f"One current from rod to float: it drifts {qty(e.drift_m, 'm', 1)} before it drags."
-        if swirl >= GOOD
-        else f"Swirling currents take the line: {qty(e.drift_m, 'm', 1)} at most before the float drags."
+        f"One current from rod to float in this {KIND_WORDS[water.kind]}: it drifts {qty(e.drift_m, 'm', 1)} before it drags."
+        if swirl >= GOOD and water.kind != "seam"
+        else f"The {KIND_WORDS[water.kind]} pulls the line two ways: {qty(e.drift_m, 'm', 1)} at most before the float drags."
     )
     return Criterion("hold", swirl, text)
 
@@ -288,11 +327,14 @@ def _level(e: Evaluation, s: Situation) -> Criterion:
         return Criterion("level", 0.6, "Fish are taking at the top, where this rig shows them nothing.")
     if feeding == "mixed":
         return Criterion("level", 0.85, "Shows nothing to the fish that are rising.")
-    return Criterion("level", 1.0, "Everything on it fishes at the level where they feed.")
+    where = "by the bed" if feeding == "bottom" else "off the bed"
+    return Criterion(
+        "level", 1.0, f"{'Both flies fish' if e.rig.dropper else 'The fly fishes'} {where}, where they feed."
+    )
 
 
 def _casting(e: Evaluation, s: Situation) -> Criterion:
-    if not s.place.tight_casting:
+    if not (s.place.tight_casting or "branches" in s.place.cover):
         return Criterion("casting", 1.0, "Room to cast.")
     value = {"euro": 0.95, "indicator": 0.7, "dry_dropper": 0.85}[e.rig.kind]
     text = (
@@ -313,9 +355,10 @@ def _fly(e: Evaluation, s: Situation) -> Criterion | None:
     wanted = wanted_fly(s, fly.bead_mm or 0.0)
     value = likeness(fly, wanted)
     text = (
-        f"The {fly.form} in your box is what this water asks for."
+        f"The {fly.words} in your box is what this water asks for."
         if value >= GOOD
-        else f"The water asks for a {wanted.form}, size {wanted.hook}; the likest in your box is a {fly.form}, size {fly.hook}."
+        else f"The water asks for a {wanted.words}, size {wanted.hook}; the likest in your box is a {fly.words}, "
+        f"size {fly.hook}."
     )
     return Criterion("fly", value, text)
 

@@ -31,7 +31,7 @@ def customary_setting(
     Under a float it is told to the first fly or weight, which sits ``above_point_m`` above the point.
 
     Euro: tippet about as long as the water is deep. Indicator: 1.5-2 × depth in fast water, falling to about 1 × in
-    slow (about 1 × everywhere in the other school). Dry-dropper: by depth, see :data:`DRY_DROPPER_M`.
+    slow (about 1 × everywhere in one school). Dry-dropper: by depth, see :data:`DRY_DROPPER_M`.
     """
     depth, speed = situation.water.depth_m, situation.water.surface_speed_m_s
     if rig == "euro":

@@ -4,10 +4,11 @@ import math
 from dataclasses import dataclass
 
 from deriva.core.choose.zone import Zone, strike_zone
-from deriva.core.choose.zone_time import among, time_in_zone, until_hung, with_dry
+from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.sinking import Sinking, sinking
 from deriva.core.drift.steady import PIECES, SteadyDrift, steady_drift
+from deriva.core.drift.touching import height_spread, touch_chance
 from deriva.core.model.column import Column
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
@@ -66,11 +67,21 @@ HANG_RATE_PER_M: dict[BedKind, float] = {"sand": 0.03, "gravel": 0.15, "cobble":
 """Hang-ups a metre of a fly that is dragged deep among the stones of a bed: they go by stones met, a slow drift hangs no more
 often than a fast one (stated here; common practice, no source)."""
 
+ROOTS_FACTOR = 1.5
+"""Roots and sunken wood hold what stones let go (common practice, no source)."""
+
+ROCKY_LANE_M = 4.0
+"""A current between rocks that stand in it runs no further (common practice, no source)."""
+
 FELT_FACTOR = 0.5
 """A tight line feels the bed and is lifted: half the hang-ups (common practice, no source)."""
 
 PACE_ERROR = (-0.08, 0.0, 0.08)
 """What a hand misses the ideal pace of the tip by, as shares of the surface speed (common practice, no source)."""
+
+
+WIDE = 0.6
+"""Where the share in the zone may be anything over so wide a span, the span says nothing (stated here)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,8 +90,8 @@ class Evaluation:
     10th to their 90th percentile.
 
     ``steady`` and the other depths are for the depth believed; ``load_n`` is the settled pull on the float, ``drift_m``
-    the length of drift that can be fished, ``touch_share`` the share of the samples in which the fly runs among the
-    stones, ``fly_pace`` the best fly's speed over that of the water around it. ``lead_m`` is no further than can be cast from
+    the length of drift that can be fished, ``touch_chance`` that of a drift to touch the
+    bed, ``fly_pace`` the best fly's speed over that of the water around it. ``lead_m`` is no further than can be cast from
     here (``castable_m``); ``in_time`` is 1 where the flies are down before the fish from there, less the more that is wanting.
     """
 
@@ -96,13 +107,18 @@ class Evaluation:
     lead_m: float | None
     castable_m: float
     hang_chance: float
-    touch_share: float
+    touch_chance: float
     fly_pace: float
     load_n: float
     drift_m: float
     drift_s: float
     best_fly: int
     in_time: float
+
+    @property
+    def is_first_setting(self) -> bool:
+        """Whether the depth is not known well enough to promise anything: then what to do next says more than a span."""
+        return self.zone_share_high - self.zone_share_low > WIDE
 
     @property
     def carry(self) -> float:
@@ -113,8 +129,9 @@ class Evaluation:
 
 
 def hang_rate(rig: Rig, situation: Situation) -> float:
-    """Return the hang-ups a metre of a fly deep among the stones: half on a tight line, which feels them and is lifted."""
-    return HANG_RATE_PER_M[situation.water.bed] * (FELT_FACTOR if rig.float_ is None else 1.0)
+    """Return the hang-ups a metre of a fly deep among stones or roots: half on a tight line, which feels them and is lifted."""
+    snags = ROOTS_FACTOR if "roots" in situation.place.cover else 1.0
+    return HANG_RATE_PER_M[situation.water.bed] * snags * (FELT_FACTOR if rig.float_ is None else 1.0)
 
 
 def cross_shear(water: Water) -> float:
@@ -141,17 +158,13 @@ def castable_m(situation: Situation, kind: RigKind) -> float:
 def fishable_m(situation: Situation, kind: RigKind) -> float:
     """Return the length of drift, m, that can be fished before the lane ends, the reach runs out or line drags."""
     lane = LANE_M[situation.water.kind]
+    if "rocks" in situation.place.cover:
+        lane = min(lane, ROCKY_LANE_M)
     if kind == "euro":
         distance = situation.place.distance_m
         _, fish = _cast_up_m(distance, TIGHT_CAST_M)
         return min(lane, castable_m(situation, kind) + 2.0 * fish)
     return min(lane, MENDED_SLACK_M / cross_shear(situation.water))
-
-
-def among_stones(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
-    """Return 0..1: how deep a body runs among the stones of the bed, from clear of their tops to lying on the bottom."""
-    under = scenario.water.depth_m - steady.body_depth_m[body] - 0.5 * scenario.bodies[body].diameter_m
-    return among(under, stone_height(bed_ks_m=scenario.water.bed_ks_m), steady.grounded)
 
 
 def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
@@ -172,7 +185,7 @@ class Sample:
     """A rig in one column of water, with the hand's error of pace: what it does there and what that is worth.
 
     ``best`` is the fly that spends longest in the zone, ``enters_s`` when it does so first, ``useful`` the share of the
-    drift there before the rig is likely to hang up.
+    drift there before the rig is likely to hang up, over the scatter of casts.
     """
 
     scenario: Scenario
@@ -183,7 +196,7 @@ class Sample:
     enters_s: float
     stays_s: float
     duration_s: float
-    touches: bool
+    touch: float
     useful: float
     hung: float
 
@@ -220,9 +233,25 @@ def sample(
     ]
     best = max(range(len(in_zone)), key=lambda fly: in_zone[fly][1])
     enters, stays = in_zone[best]
-    # the point fly is the lowest
-    rate = hang_rate(rig, situation) * pace_m_s * among_stones(steady, scenario, 0)
-    useful, hung = until_hung(stays, rate, curve.tau_s, curve.shape, duration)
+    # the point fly is the lowest; a drift that is too short to let it settle does not get as far down
+    sunk = steady.body_depth_m[0] * curve.share_at(duration)
+    radius, tops = 0.5 * scenario.bodies[0].diameter_m, stone_height(bed_ks_m=column.bed_ks_m)
+    spread = height_spread(column.depth_m, rig.float_ is None)
+    useful, hung = over_scatter(
+        steady.body_depth_m[0],
+        steady.body_depth_m[1] if rig.dropper is not None else -1.0,
+        column.depth_m,
+        zone.low_m,
+        zone.high_m,
+        curve.tau_s,
+        curve.shape,
+        duration,
+        radius,
+        tops,
+        hang_rate(rig, situation) * pace_m_s,
+        steady.grounded,
+        spread,
+    )
     if rig.kind == "dry_dropper" and zone.reaches(column.depth_m):
         useful = with_dry(useful, duration)
     return Sample(
@@ -234,7 +263,7 @@ def sample(
         enters_s=enters,
         stays_s=stays,
         duration_s=duration,
-        touches=rate > 0.0,
+        touch=touch_chance(column.depth_m - sunk - radius, tops, spread, steady.grounded),
         useful=useful / duration,
         hung=hung,
     )
@@ -285,7 +314,7 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
         castable_m=castable_m(situation, rig.kind),
         in_time=1.0 if not lead else min(1.0, castable_m(situation, rig.kind) / lead),
         hang_chance=sum(one.hung for one in every) / len(every),
-        touch_share=sum(one.touches for one in every) / len(every),
+        touch_chance=sum(one.touch for one in every) / len(every),
         fly_pace=pace_of_fly(steady, believed.scenario, best),
         load_n=steady.tension_n * math.cos(math.radians(steady.top_angle_deg)),
         drift_m=drift_m,

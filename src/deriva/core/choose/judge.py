@@ -6,7 +6,7 @@ from deriva.core.choose.criteria import Criterion, judge
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import Evaluation, evaluate
 from deriva.core.drift.steady import steady_drift
-from deriva.core.model.quantity import qty
+from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import NAMES, Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M
@@ -14,6 +14,9 @@ from deriva.core.rigs.assemble import assemble
 from deriva.core.rigs.parts import CARRY_MARGIN
 
 THUMB_TOLERANCE = 0.05
+
+LONGER_M, SHORTER_M = 0.15, 0.10
+"""Steps after a first setting: no touch in about six drifts, hung twice in six (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,11 +53,18 @@ def _answer(e: Evaluation) -> str:
     land = f"land {qty(e.lead_m, 'm', 1)} above" if e.lead_m is not None else "does not get down"
     lo, hi = round(100 * e.zone_share_low), round(100 * e.zone_share_high)
     share = f"in the zone {lo}–{hi} % of the drift"
+    if e.is_first_setting:
+        share = f"about {percent(e.zone_share)} in the zone, to begin with"
     return f"{NAMES[e.rig.kind]} · {bead} · {setting} · {land} · {share}"
 
 
 def _warnings(e: Evaluation, situation: Situation) -> tuple[str, ...]:
     said: list[str] = []
+    if e.is_first_setting:
+        said.append(
+            f"A first setting, as the depth is not surely known. No touch in six drifts: {qty(LONGER_M, 'm')} longer. "
+            f"Hung twice in six: {qty(SHORTER_M, 'm')} shorter."
+        )
     if e.steady.lifted:
         said.append("At this pace the line pulls the fly to the surface: slow the tip or add weight.")
     if e.steady.grounded:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from deriva.core.choose.search import Search, advise
 from deriva.core.model.situation import Situation
-from deriva.core.rigs.parts import likeness
+from deriva.core.rigs.offers import likeness
 from deriva.core.tackle.flies import Fly
 
 CLOSE_ENOUGH = 0.9

@@ -69,7 +69,7 @@ def _pupa_under_dry(s: Situation) -> str | None:
     return None
 
 
-def _downstream_bugs(s: Situation) -> str | None:
+def _followed_bugs(s: Situation) -> str | None:
     high = s.water.flow_class in ("above_normal", "much_above_normal")
     if high and s.water.clarity_m < 0.6 and s.rules.added_weight:
         return "in a coloured spate fish lie close in and the flies must stay where they cannot see far"
@@ -93,32 +93,38 @@ def _jigged(s: Situation) -> str | None:
     return None
 
 
-WAYS: tuple[tuple[str, RigKind, str, Judge], ...] = (
+WAYS: tuple[tuple[str, tuple[RigKind, ...], str, Judge], ...] = (
     (
-        "Short line, led", "euro",
+        "Short line, led", ("euro",),
         "One heavy nymph under the tip; lead it a little faster than the current, and lift at every stop.", _short_line,
     ),
-    ("Inverted drift", "euro", "Hold the tip still over them and let the sighter pass under it.", _inverted),
-    ("Lifted nymph", "euro", "Let it sink, then raise it a few centimetres, and again: they take on the lift.", _lifted),
+    ("Inverted drift", ("euro",), "Hold the tip still over them and let the sighter pass under it.", _inverted),
     (
-        "Sighter on the water", "euro",
+        "Lifted nymph", ("dry_dropper", "indicator"),
+        "Let it sink, then lift the rod a few centimetres, and again: a dry on its own tag stays put, the nymph dances.",
+        _lifted,
+    ),
+    (
+        "Sighter on the water", ("euro",),
         "Grease the sighter and lay its end on the water; mend it like a fly line.", _floated_sighter,
     ),
-    ("Two dries", "dry_dropper", "The small dry 15 to 40 cm behind the large; no nymph.", _two_dries),
+    ("Two dries", ("dry_dropper",), "The small dry 15 to 40 cm behind the large; no nymph.", _two_dries),
     (
-        "Pupa under the dry", "dry_dropper",
+        "Pupa under the dry", ("dry_dropper",),
         "A soft-hackle pupa 30 to 45 cm under the dry: three drifts of it before anything else.", _pupa_under_dry,
     ),
     (
-        "Weighted bugs, downstream", "indicator",
-        "Weight on the leader, cast down and across, and let the flies trundle round into the soft edge.", _downstream_bugs,
+        "Weighted bugs, followed round", ("euro",),
+        "A weighted leader and a long rod, no float: cast a little up and across, follow them round close to the bank, and "
+        "slip in slack as they swing if they are not deep enough.",
+        _followed_bugs,
     ),
     (
-        "Light nymphs, upstream", "euro",
+        "Light nymphs, upstream", ("euro",),
         "Unweighted or 2.0 mm, straight up on a greased line tip; strip at the pace of the current.", _upstream_light,
     ),
     (
-        "Small streamer, jigged", "euro",
+        "Small streamer, jigged", ("euro",),
         "First cast jigged through the hole, the next dead-drifted through the same.", _jigged,
     ),
 )  # fmt: skip
@@ -127,8 +133,9 @@ WAYS: tuple[tuple[str, RigKind, str, Judge], ...] = (
 def presentations(situation: Situation, usable: Collection[RigKind] = RIG_KINDS) -> tuple[Presentation, ...]:
     """Return the presentations that win in a situation, with the reason; none of a kind of rig that is of no use there."""
     found = []
-    for name, rig, how, judge in WAYS:
-        why = judge(situation) if rig in usable else None
-        if why is not None:
+    for name, rigs, how, judge in WAYS:
+        rig = next((kind for kind in rigs if kind in usable), None)
+        why = judge(situation) if rig is not None else None
+        if why is not None and rig is not None:
             found.append(Presentation(name, rig, how, why[0].upper() + why[1:] + "."))
     return tuple(found)

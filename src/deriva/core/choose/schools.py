@@ -1,9 +1,13 @@
 """Where practitioners disagree: the questions, the sides, and what each believes. All of it common practice, no source."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-Question = Literal["depth", "flies", "heavy", "weight", "pace", "bottom", "tied"]
+from deriva.core.model.situation import Situation
+from deriva.core.rigs.offers import wanted
+from deriva.core.rigs.parts import one_fly_will_do
+
+Question = Literal["depth", "flies", "heavy", "weight", "pace", "bottom", "tied", "winter"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,17 +21,18 @@ class Side:
 
 @dataclass(frozen=True, slots=True)
 class Disagreement:
-    """A question with its two sides, the one that stands unless the angler says otherwise first."""
+    """A question with its sides, the one that stands unless the angler says otherwise first."""
 
     question: Question
     asks: str
-    sides: tuple[Side, Side]
+    sides: tuple[Side, ...]
 
 
 DISAGREEMENTS: tuple[Disagreement, ...] = (
     Disagreement(
         "depth", "How deep to set the float",
         (
+            Side("computed", "as computed", "Weight and current say how the line lies; the length follows from that."),
             Side("long", "1.5 to 2 × the depth", "Fast water lays the line back: only a long one lets the fly reach the bed."),
             Side("depth", "about the depth", "With slow water or heavy flies the line hangs plumb: more of it is only slack."),
         ),
@@ -74,4 +79,30 @@ DISAGREEMENTS: tuple[Disagreement, ...] = (
             Side("line", "to bend, eye or ring", "In line nothing tangles and every take is felt straight through."),
         ),
     ),
+    Disagreement(
+        "winter", "Which fly in the coldest water",
+        (
+            Side("large", "a large one", "A fish that hardly moves wants food that is worth the effort."),
+            Side("small", "midges", "Midges are what drifts then, and what they have been eating for weeks."),
+        ),
+    ),
 )  # fmt: skip
+
+
+def matters(situation: Situation) -> tuple[Question, ...]:
+    """Return the questions whose answer can change the advice in a situation: the others need not be asked there."""
+    school, rules = situation.school, situation.rules
+    two = rules.max_flies > 1 and not one_fly_will_do(situation)
+    both = two and school.flies == "two"
+    small, large = (replace(situation, school=replace(school, winter=side)) for side in ("small", "large"))
+    asked: dict[Question, bool] = {
+        "depth": True,
+        "flies": two,
+        "heavy": both,
+        "weight": rules.added_weight,
+        "pace": True,
+        "bottom": True,
+        "tied": both and school.heavy == "point",
+        "winter": wanted(small) != wanted(large),
+    }
+    return tuple(question for question, does in asked.items() if does)

@@ -5,15 +5,25 @@ from dataclasses import dataclass, replace
 
 from deriva.core.choose.candidates import candidates
 from deriva.core.choose.criteria import judge
+from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import Evaluation, evaluate
 from deriva.core.choose.judge import Judged, Reason, judge_rig, unusable
+from deriva.core.choose.single_dry import SingleDry, single_dry
 from deriva.core.choose.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import NotConverged
 from deriva.core.model.rig import NAMES, RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.assemble import assemble
-from deriva.core.rigs.parts import CARRY_MARGIN, DROPPER_SPACING_M, floats, tip_pace, tippet_x, weight_n
+from deriva.core.rigs.parts import (
+    CARRY_MARGIN,
+    DROPPER_SPACING_M,
+    floats,
+    season_dry,
+    tip_pace,
+    tippet_x,
+    weight_n,
+)
 from deriva.core.tackle.beads import LADDER_MM
 
 LEAST_WEIGHT = 0.02
@@ -24,8 +34,15 @@ FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 10.0, 0.5, 1.0
 """Steps of the bead ladder that tippet a size finer, a metre less between two flies than usual, a tip off its plumb pace
 and a float a size larger than needed are reckoned at (common practice, no source)."""
 
+SCHOOL_STEPS = 10.0
+"""Steps for a float set a whole depth off the length that the angler's school sets it to (stated here)."""
+
 UNUSABLE = 0.005
 CLEARLY_BETTER = 0.08
+
+OF_THE_WATER = ("hold", "level", "bed")
+"""Criteria that name the water, the fish and the bed: reasons for a rig even where the others have them too, after those that
+tell it from them."""
 
 AS_GOOD = 0.03
 """Scores closer than this, as a share of the better, are said to be as good: the prices and ramps of the judgement are not
@@ -34,23 +51,34 @@ known to that (see decision 10)."""
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """The three rigs, best first."""
+    """The three rigs, best first, and the single dry where it is worth offering."""
 
     ranked: tuple[Judged, ...]
+    single_dry: SingleDry | None = None
+
+
+def _off_school(rig: Rig, situation: Situation) -> float:
+    """Return how far a float is set off its school's length, as a share of the depth; nought where the school computes."""
+    if rig.kind != "indicator" or situation.school.depth == "computed":
+        return 0.0
+    low, high = customary_setting(situation, rig.kind, above_point_m=rig.dropper_spacing_m or 0.0)
+    return max(0.0, low - rig.depth_setting_m, rig.depth_setting_m - high) / situation.water.depth_m
 
 
 def price(rig: Rig, situation: Situation) -> float:
     """Return what a rig must gain in score to be worth it: for weight, finer tippet, flies closer than usual, a tip that
     does not leave the line plumb, a float larger than needed.
     """
-    steps = sum(size < (rig.point.bead_mm or 0.0) for size in LADDER_MM) + 2.0 * rig.shot_g
+    beads = [fly.bead_mm or 0.0 for fly in (rig.point, rig.dropper) if fly is not None]
+    steps = sum(size < bead for bead in beads for size in LADDER_MM) + 2.0 * rig.shot_g
+    steps += SCHOOL_STEPS * _off_school(rig, situation)
     heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
     steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))
     if rig.dropper_spacing_m is not None:
         steps += CLOSER_STEPS_PER_M * max(0.0, DROPPER_SPACING_M - rig.dropper_spacing_m)
     if rig.float_ is None:
         steps += PACE_STEPS * (rig.tip_pace != tip_pace(situation))
-    else:
+    elif rig.float_.name != season_dry(situation):
         need = CARRY_MARGIN * weight_n(rig.point, rig.dropper, rig.shot_g)
         steps += FLOAT_STEPS * sum(
             need <= f.carries_n < rig.float_.carries_n for f in floats(situation, rig.kind)
@@ -130,10 +158,12 @@ def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
     for criterion, reason in zip(judged.criteria, judged.reasons, strict=True):
         theirs = [values.get(criterion.name, 1.0) for values in rest]
         gain = max((criterion.value - v for v in theirs), default=0.0)
-        if criterion.name in ("zone", "carry"):
+        if criterion.name == "zone":
             kept.append((0.5 + gain, reason))
         elif reason.speaks_for and gain >= CLEARLY_BETTER:
             kept.append((gain, reason))
+        elif reason.speaks_for and criterion.name in OF_THE_WATER:
+            kept.append((0.5 * CLEARLY_BETTER, reason))
         elif not reason.speaks_for:
             kept.append((1.0 - criterion.value, reason))
     kept.sort(key=lambda pair: (not pair[1].speaks_for, -pair[0]))
@@ -180,4 +210,4 @@ def advise(situation: Situation, search: Search) -> Advice:
         )
         for one in judged
     )
-    return Advice(ranked=ranked)
+    return Advice(ranked=ranked, single_dry=single_dry(situation))

@@ -27,11 +27,12 @@ from deriva.core.choose.criteria import ZONE_WEIGHT, bed_value, carry_value, pac
 from deriva.core.choose.evaluate import PACE_ERROR, fishable_m, hang_rate
 from deriva.core.choose.search import price
 from deriva.core.choose.zone import strike_zone
-from deriva.core.choose.zone_time import among, time_in_zone, until_hung, with_dry
+from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
 from deriva.core.drift.balance import GROUNDING_SPAN, climb, hang
 from deriva.core.drift.scenario import Scenario
-from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, load, tau_at
+from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, load, share_sunk, tau_at
 from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream
+from deriva.core.drift.touching import height_spread, touch_chance
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.assemble import assemble
@@ -170,6 +171,7 @@ class Seen(NamedTuple):
     zone_share: Array
     believed: Array
     hang_chance: Array
+    touch_chance: Array
     fly_pace: Array
     load_n: Array
     found: Array
@@ -308,9 +310,9 @@ def _between(values: Array, low: int, high: int, share: float) -> float:
 @jit_free
 def _read_off(
     setting: float, count: int, one: Member, sample: Sample, job: Job, marks: Marks
-) -> tuple[float, float, float, float]:
+) -> tuple[float, float, float, float, float]:
     """Read one setting off between the marks: share of the drift in the zone (below zero where the rig is longer than any mark,
-    or lies on the bed), chance to hang up, pace of the fly over its water's, pull.
+    or lies on the bed), chance to hang up, chance to touch, pace of the fly over its water's, pull.
     """
     used, at_pace, at_pull, at_low, at_upper, lies = marks
     depth, us = sample.water.depth, sample.water.speed
@@ -318,7 +320,7 @@ def _read_off(
     while high < count and used[high] < setting:
         high += 1
     if high == count:
-        return LONGER, 0.0, 0.0, 0.0
+        return LONGER, 0.0, 0.0, 0.0, 0.0
     grounded = lies[high] > 0.0
     low, share = max(0, high - 1), 0.0
     if high > 0 and used[high] > used[low]:
@@ -330,28 +332,36 @@ def _read_off(
     tau = tau_at(job.tip, deepest, us, one.load, one.load_drag, wet, one.line_diameter)
     shape = TIP_SHAPE if job.tip else FLOAT_SHAPE
     best = towed = 0.0
+    upper = -1.0
     for fly in range(one.hooks):
         height = lowest if fly == 0 else _between(at_upper, low, high, share)
         settled = depth if grounded and fly == 0 else max(0.0, depth - height)
+        if fly > 0:
+            upper = settled
         _, stays = time_in_zone(settled, depth, sample.zone_low, sample.zone_high, tau, shape, duration)
         if stays > best or fly == 0:
             best = stays
             around = speed_at(max(height, sample.stones), depth, us, sample.water.profile, sample.water.z0)
             towed = pace / max(1e-6, around)
-    deep = among(lowest - one.radius, sample.stones, grounded)
-    useful, hung = until_hung(best, job.hang_rate * max(0.02, pace) * deep, tau, shape, duration)
+    spread = height_spread(depth, job.tip)
+    sunk = deepest * share_sunk(duration, tau, shape)
+    touch = touch_chance(depth - sunk - one.radius, sample.stones, spread, grounded)
+    useful, hung = over_scatter(
+        deepest, upper, depth, sample.zone_low, sample.zone_high, tau, shape, duration,
+        one.radius, sample.stones, job.hang_rate * max(0.02, pace), grounded, spread,
+    )  # fmt: skip
     if job.dry and sample.zone_high >= depth:
         useful = with_dry(useful, duration)
     if job.tip and high == 0:
         towed = LIFTED
     pull = _between(at_pull, low, high, share)
-    return useful / duration, hung, towed, -pull - 1.0 if grounded else pull
+    return useful / duration, hung, touch, towed, -pull - 1.0 if grounded else pull
 
 
 @jit_inline
-def _add(f: int, s: int, believed: bool, found: tuple[float, float, float, float], seen: Seen) -> None:
+def _add(f: int, s: int, believed: bool, found: tuple[float, float, float, float, float], seen: Seen) -> None:
     """Add what a setting is worth in one water; in the water believed nobody sets a rig to lie on the bed."""
-    useful, hung, towed, pull = found
+    useful, hung, touching, towed, pull = found
     grounded = pull < 0.0
     if useful < 0.0 or (believed and grounded):
         if believed:
@@ -359,6 +369,7 @@ def _add(f: int, s: int, believed: bool, found: tuple[float, float, float, float
         return
     seen.zone_share[f, s] += useful
     seen.hang_chance[f, s] += hung
+    seen.touch_chance[f, s] += touching
     seen.found[f, s] += 1.0
     if believed:
         seen.believed[f, s] = useful
@@ -405,6 +416,7 @@ def _sweep(
             if found > 0.0:
                 seen.zone_share[f, s] /= found
                 seen.hang_chance[f, s] /= found
+                seen.touch_chance[f, s] /= found
             seen.found[f, s] = max(0.0, found) / len(waters.depth)
 
 
@@ -412,13 +424,15 @@ def _sweep(
 class Glance:
     """What a sweep found of each family at each setting (F, S).
 
-    Share of the drift in the zone, over all the water and in the water believed; chance to hang up; pace of the fly over its
-    water's; settled load, N; and the share of the samples for which there was an answer (0: no setting to speak of).
+    Share of the drift in the zone, over all the water and in the water believed; chance to hang up; chance to
+    touch; pace of the fly over its water's; settled load, N; and the share of the samples for
+    which there was an answer (0: no setting to speak of).
     """
 
     zone_share: Array
     believed: Array
     hang_chance: Array
+    touch_chance: Array
     fly_pace: Array
     load_n: Array
     found: Array
@@ -517,9 +531,7 @@ def sweep(kin: Sequence[Rig], lengths_m: Sequence[float], situation: Situation) 
     lengths = np.array(lengths_m, dtype=np.float64)
     fits = np.array([[hangs(family.dropper_spacing_m, setting) for setting in lengths_m] for family in kin])
     size = (len(kin), len(lengths_m))
-    seen = Seen(
-        np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size), np.zeros(size)
-    )
+    seen = Seen(*(np.zeros(size) for _ in Seen._fields))
     waters = _waters(situation, tip=tip)
     edges = np.linspace(0, len(kin), THREADS + 1).astype(int)
 
@@ -544,22 +556,26 @@ def wide(kind: RigKind, situation: Situation) -> Sequence[Rig]:
     if not kin or not lengths:
         return []
     seen = sweep(kin, lengths, situation)
-    worths: list[tuple[bool, float, int, int]] = []
-    for f, family in enumerate(kin):
-        asks, carries = (
-            price(family, situation),
-            math.inf if family.float_ is None else family.float_.carries_n,
+    asks = np.array([price(family, situation) for family in kin])
+    # the other criteria take away from what the zone share promises: in its order most need not be reckoned
+    promise = seen.zone_share**ZONE_WEIGHT - asks[:, None]
+    among_fish = seen.believed > 0.0
+    best: list[tuple[bool, float, int, int]] = []
+    for place in np.lexsort((-promise.ravel(), ~among_fish.ravel())):
+        f, s = divmod(int(place), len(lengths))
+        if seen.found[f, s] <= 0.0:
+            continue
+        if len(best) == CLOSE_LOOKS and (bool(among_fish[f, s]), float(promise[f, s])) <= best[0][:2]:
+            break
+        carrier = kin[f].float_
+        carries = math.inf if carrier is None else carrier.carries_n
+        score = (
+            float(seen.zone_share[f, s]) ** ZONE_WEIGHT
+            * bed_value(float(seen.hang_chance[f, s]), float(seen.touch_chance[f, s]), situation)
+            * pace_value(float(seen.fly_pace[f, s]))
+            * carry_value(carries / max(float(seen.load_n[f, s]), 1e-9))
         )
-        for s in range(len(lengths)):
-            if seen.found[f, s] <= 0.0:
-                continue
-            carry = carries / max(float(seen.load_n[f, s]), 1e-9)
-            score = (
-                float(seen.zone_share[f, s]) ** ZONE_WEIGHT
-                * bed_value(float(seen.hang_chance[f, s]), situation)
-                * pace_value(float(seen.fly_pace[f, s]))
-                * carry_value(carry)
-            )
-            worths.append((bool(seen.believed[f, s] > 0.0), score - asks, f, s))
-    best = heapq.nlargest(CLOSE_LOOKS, worths)
-    return [replace(kin[f], depth_setting_m=lengths[s]) for _, _, f, s in best]
+        heapq.heappush(best, (bool(among_fish[f, s]), score - float(asks[f]), f, s))
+        if len(best) > CLOSE_LOOKS:
+            heapq.heappop(best)
+    return [replace(kin[f], depth_setting_m=lengths[s]) for _, _, f, s in sorted(best, reverse=True)]

@@ -50,3 +50,47 @@ def until_hung(stays: float, rate: float, tau: float, shape: float, duration: fl
     ends = ENDS * rate
     until = (1.0 - math.exp(-ends * dragging)) / ends
     return max(0.0, stays - (dragging - until)), 1.0 - math.exp(-rate * dragging)
+
+
+NODES, SIDE = 1.7320508, 1.0 / 6.0
+"""Gauss-Hermite rule of three: so many standard deviations either way, and the weight of each side (by definition)."""
+
+
+@jit
+def over_scatter(
+    lowest: float,
+    upper: float,
+    depth: float,
+    low: float,
+    high: float,
+    tau: float,
+    shape: float,
+    duration: float,
+    radius: float,
+    tops: float,
+    rate: float,
+    grounded: bool,
+    spread: float,
+) -> tuple[float, float]:
+    """Kernel: (seconds in the zone, chance to hang up) of a drift whose flies run higher or lower than they settle, with a
+    standard deviation ``spread``.
+
+    ``lowest`` and ``upper`` are the settled depths of the flies (the upper below nought where there is none), ``radius`` the
+    lower one's, ``rate`` how often it hangs up a second where it is dragged deep among stones that stand ``tops`` high.
+    """
+    useful = hung = 0.0
+    for k in range(3):
+        off = (k - 1) * NODES * spread
+        weight = SIDE if k != 1 else 1.0 - 2.0 * SIDE
+        down = depth if grounded else min(depth, lowest + off)
+        lies = grounded or down >= depth - radius
+        stays = time_in_zone(down, depth, low, high, tau, shape, duration)[1]
+        if upper > 0.0:
+            stays = max(
+                stays, time_in_zone(min(depth, upper + off), depth, low, high, tau, shape, duration)[1]
+            )
+        deep = among(depth - down - radius, tops, lies)
+        in_zone, hangs = until_hung(stays, rate * deep, tau, shape, duration)
+        useful += weight * in_zone
+        hung += weight * hangs
+    return useful, hung

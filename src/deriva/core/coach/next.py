@@ -20,7 +20,8 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import DECILE_Z
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.parts import DRY_LONGEST_M, beads
+from deriva.core.rigs.offers import beads
+from deriva.core.rigs.parts import DRY_LONGEST_M
 from deriva.core.rigs.resolve import resolve
 
 Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fly", "change_rig", "move_on"]

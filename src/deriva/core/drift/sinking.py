@@ -98,6 +98,12 @@ def time_to(share: float, tau: float, shape: float) -> float:
     return tau * math.pow(-math.log(1.0 - share), 1.0 / shape)
 
 
+@jit
+def share_sunk(t: float, tau: float, shape: float) -> float:
+    """Kernel: the share of its steady depth that a body has sunk after so many seconds."""
+    return 1.0 - math.exp(-math.pow(max(0.0, t) / tau, shape))
+
+
 def features(scenario: Scenario, steady: SteadyDrift) -> tuple[float, ...]:
     """Return ln(D/v) and the regressors of the module's formula, for fitting them."""
     weight, drag = load(scenario.bodies)
@@ -114,7 +120,7 @@ class Sinking:
 
     def share_at(self, t_s: float) -> float:
         """Return the share of its steady depth that a body has sunk after ``t_s``."""
-        return 1.0 - math.exp(-math.pow(max(0.0, t_s) / self.tau_s, self.shape))
+        return share_sunk(t_s, self.tau_s, self.shape)
 
     def time_to(self, share: float) -> float:
         """Return the seconds until a body has sunk to ``share`` of its steady depth; inf for 1 and beyond."""

@@ -48,10 +48,10 @@ class Setup(Checked):
         return Setup(
             flies=rig.flies,
             point_bead_mm=rig.point.bead_mm or BEAD_MM.lo,
-            point_form=rig.point.form,
+            point_form=rig.point.words,
             point_hook=rig.point.hook,
             point_dressing=rig.point.dressing,
-            dropper_form=dropper.form if dropper else None,
+            dropper_form=dropper.words if dropper else None,
             dropper_hook=dropper.hook if dropper else None,
             dropper_bead_mm=dropper.bead_mm if dropper else None,
             depth_setting_m=rig.depth_setting_m,

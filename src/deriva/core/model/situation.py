@@ -10,25 +10,34 @@ from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.food import Feeding, Found, Rises, signs
 
+Cover = Literal["rocks", "roots", "branches"]
+"""What stands in or over the lie: rocks that split the current, roots that hold a fly, branches over the cast."""
+
 
 @dataclass(frozen=True, slots=True)
 class Place(Checked):
-    """Where the angler stands to the fish."""
+    """Where the angler stands to the fish, and what is in the way."""
 
     distance_m: Annotated[float, DISTANCE_M] = 7.0
     wading_allowed: bool = True
     wind_m_s: Annotated[float, WIND_M_S] = 2.0
     tight_casting: bool = False
+    cover: Annotated[tuple[Cover, ...], Most(3)] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Fish(Checked):
-    """What the fish are doing. ``feeding`` None: as rises and net sample say, by the bed where there is no sign."""
+    """What the fish are doing. ``feeding`` None: as rises and net sample say, by the bed where there is no sign.
+
+    ``refusing``: they come to the fly and turn away. ``spawning``: suckers, salmon or trout spawn close by.
+    """
 
     feeding: Feeding | None = None
     species: Annotated[str, Text()] = "brown trout"
     rises: Rises = "none"
     found: Annotated[tuple[Found, ...], Most(6)] = ()
+    refusing: bool = False
+    spawning: bool = False
 
     @property
     def level(self) -> Feeding:
@@ -51,20 +60,21 @@ class Rules(Checked):
 class School:
     """Where practitioners disagree, and which side this angler takes.
 
-    ``depth``: the float set at 1.5-2 times the depth in fast water ("long") or at about the depth ("depth").
+    ``depth``: the float set as computed, at 1.5-2 times the depth in fast water ("long"), or at about the depth ("depth").
     ``flies``: two whenever legal, or one. ``heavy``: heaviest fly at the point, or first on the line.
     ``weight``: in the flies only, or shot on the leader. ``pace``: dead drift, or led a touch faster.
     ``bottom``: touch it often, or stay near it but clear. ``tied``: the second fly hangs from a tag of its own, or sits on
-    the line (to the bend, the eye or a ring).
+    the line (to the bend, the eye or a ring). ``winter``: a large fly, worth the effort, or midges, since that is what drifts.
     """
 
-    depth: Literal["long", "depth"] = "long"
+    depth: Literal["computed", "long", "depth"] = "computed"
     flies: Literal["two", "one"] = "two"
     heavy: Literal["point", "first"] = "point"
     weight: Literal["flies", "shot"] = "flies"
     pace: Literal["dead", "lead"] = "dead"
     bottom: Literal["touch", "near"] = "touch"
     tied: Literal["tag", "line"] = "tag"
+    winter: Literal["large", "small"] = "large"
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,3 +112,10 @@ class Situation(Checked):
     month: Annotated[int, MONTH] | None = None
     hemisphere: Literal["north", "south"] = "north"
     light: Literal["day", "dusk", "dark"] = "day"
+
+    @property
+    def northern_month(self) -> int | None:
+        """The month of the northern year with the same season; None where the month is not known."""
+        if self.month is None or self.hemisphere == "north":
+            return self.month
+        return (self.month + 5) % 12 + 1

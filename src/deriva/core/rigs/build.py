@@ -9,11 +9,12 @@ from typing import Literal
 
 from deriva.core.model.rig import Rig
 from deriva.core.rigs.assemble import SHOT_ABOVE_FLY_M, SIGHTER_DIAMETER_M
+from deriva.core.tackle.flies import KNOWN_AS, Fly
 from deriva.core.tackle.tippet import tippet_diameter, tippet_for_hook
 
 Material = Literal["nylon", "fluorocarbon"]
-Background = Literal["dark", "glare", "shy"]
-"""What the float or sighter is seen against: dark water, glare, or fish that are shy of colour."""
+Background = Literal["dark", "bright", "shy"]
+"""What the float or sighter is seen against: a dark bank, bright water, or by fish that are shy of colour."""
 
 KNOT_M = 0.06
 """Line that goes into a knot and its trimmed end, m."""
@@ -85,11 +86,17 @@ def _section(
     )
 
 
+def _called(fly: Fly) -> str:
+    """Return a fly in words, with the generic name of its form where everybody knows it by one."""
+    known = KNOWN_AS.get(fly.form)
+    return fly.words if known is None else f"{fly.words} ({known})"
+
+
 def _below(rig: Rig, top: str) -> tuple[list[Section], list[Tied]]:
     """Return the tippet from ``top`` down to the point fly, in one piece or cut at the dropper, with what hangs on it."""
     d, x = tippet_diameter(x=rig.tippet_x), f"{rig.tippet_x}X"
     bead = f", {rig.point.bead_mm:.1f} mm {rig.point.material}" if rig.point.bead_mm else ", no bead"
-    tied = [Tied("point", f"{rig.point.form}, size {rig.point.hook}{bead}", 0.0)]
+    tied = [Tied("point", f"{_called(rig.point)}, size {rig.point.hook}{bead}", 0.0)]
     lowest_knot = 0.0
     if rig.dropper is None or rig.dropper_spacing_m is None:
         sections = [_section("tippet", "fluorocarbon", d, rig.depth_setting_m, note=f"{x}, {top} to fly")]
@@ -111,7 +118,7 @@ def _below(rig: Rig, top: str) -> tuple[list[Section], list[Tied]]:
         bead = (
             f", {rig.dropper.bead_mm:.1f} mm {rig.dropper.material}" if rig.dropper.bead_mm else ", no bead"
         )
-        tied.insert(0, Tied("dropper", f"{rig.dropper.form}, size {rig.dropper.hook}{bead}", lowest_knot))
+        tied.insert(0, Tied("dropper", f"{_called(rig.dropper)}, size {rig.dropper.hook}{bead}", lowest_knot))
     if rig.shot_g > 0.0:
         above = min(rig.depth_setting_m - 0.05, lowest_knot + SHOT_ABOVE_FLY_M)
         tied.insert(0, Tied("shot", f"{rig.shot_g:.1f} g of tin", above))
@@ -141,10 +148,15 @@ def _above(rig: Rig) -> tuple[list[Section], list[Tied]]:
 
 
 COLOURS: dict[Background, str] = {
-    "dark": "Bright: red or yellow stands out against dark water.",
-    "glare": "Black and white: against glare colours vanish and edges stay.",
+    "dark": "White, or two-tone black and white: it stands out against a dark bank.",
+    "bright": "Red, yellow or orange: they show on bright water.",
     "shy": "White or clear: it looks like a bubble to fish that are shy of colour.",
 }
+"""One school's colours (common practice, no source)."""
+
+OTHER_SCHOOL = (
+    "Others carry three colours, pink, yellow and black, and watch whichever shows. Face the darker bank."
+)
 
 
 def build(
@@ -173,4 +185,4 @@ def build(
             0,
             "Tie the tippet to the dry's bend, or both to tags; land the nymph straight up- or downstream of it.",
         )
-    return Build((*above, *below), (*carried, *flies), COLOURS[background], tuple(notes))
+    return Build((*above, *below), (*carried, *flies), f"{COLOURS[background]} {OTHER_SCHOOL}", tuple(notes))

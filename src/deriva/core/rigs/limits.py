@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M, Range
-from deriva.core.rigs.parts import beads
+from deriva.core.rigs.offers import beads
 from deriva.core.tackle.beads import LADDER_MM
 
 SHORTEST_M = 0.2

@@ -7,13 +7,12 @@ from deriva.core.model.quantity import grams, plain
 from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
+from deriva.core.rigs.offers import dropper_fly, point_fly, trailing_fly
 from deriva.core.rigs.parts import (
     CARRY_MARGIN,
     DROPPER_SPACING_M,
-    dropper_fly,
     dropper_tag,
     floats,
-    point_fly,
     tip_pace,
     tippet_x,
     weight_n,
@@ -47,13 +46,15 @@ def _tuned_flies(tuning: Tuning, situation: Situation, *, two: bool) -> tuple[Fl
     point = point_fly(situation, tuning.point_bead_mm)
     if not two:
         return point, None
-    upper = dropper_fly(situation)
+    first = situation.school.heavy == "first"
+    if first:
+        upper = trailing_fly(situation, tuning.point_bead_mm)
+    else:
+        upper = dropper_fly(situation, tuning.dropper_bead_mm) or dropper_fly(situation)
     if upper is None:
         raise Impossible("tuning.flies: the box holds no light fly for the dropper", field="tuning.flies")
-    if situation.school.heavy == "first":
-        return replace(upper, bead_mm=tuning.point_bead_mm), point_fly(
-            situation, tuning.dropper_bead_mm or ORDINARY_MM
-        )
+    if first:
+        return upper, point_fly(situation, tuning.dropper_bead_mm or ORDINARY_MM)
     return point, replace(upper, bead_mm=tuning.dropper_bead_mm or upper.bead_mm)
 
 

@@ -101,9 +101,9 @@ def explain(evaluation: Evaluation, situation: Situation) -> tuple[Why, ...]:
             "hang_chance",
             "Chance that a drift hangs up",
             (depth, bed),
-            f"At {percent(e.touch_share)} of the depths that the lie may have the fly runs among the stones, which stand up "
-            f"{qty(stone_height(bed_ks_m=e.scenario.water.bed_ks_m), 'm')}; there it hangs with a fixed chance a second, "
-            "the greater the deeper among them.",
+            f"A drift touches {percent(e.touch_chance)} of the time, over the depths that the lie may have. Where the fly runs "
+            f"among the stones, which stand up {qty(stone_height(bed_ks_m=e.scenario.water.bed_ks_m), 'm')}, it hangs with a "
+            "fixed chance a metre, the greater the deeper among them.",
             PRACTICE,
             "A shorter setting, a lighter fly, or knowing the depth better.",
         ),

@@ -12,6 +12,9 @@ from deriva.core.tackle.materials import BRASS_BEAD, DRESSING, STEEL, TUNGSTEN_B
 
 DressingClass = Literal["slim", "dubbed", "soft"]
 BeadMaterial = Literal["tungsten", "brass"]
+Tone = Literal["natural", "bright", "dark"]
+Mark = Literal["none", "collar", "tag"]
+"""How bright a fly is in all, and what on it is brighter."""
 
 BEAD_DENSITY: dict[BeadMaterial, float] = {"tungsten": TUNGSTEN_BEAD, "brass": BRASS_BEAD}
 
@@ -34,7 +37,7 @@ SOLID_SHARE: dict[DressingClass, float] = {"slim": 0.8, "dubbed": 0.35, "soft": 
 
 @dataclass(frozen=True, slots=True)
 class Fly(Checked):
-    """A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing.
+    """A nymph: ``form`` in words, hook number, bead in mm (None for none) and its metal, class of dressing, brightness.
 
     ``drag_factor`` from a tank test takes the place of the class's.
     """
@@ -45,6 +48,24 @@ class Fly(Checked):
     dressing: DressingClass = "dubbed"
     drag_factor: Annotated[float, FACTOR] | None = None
     material: BeadMaterial = "tungsten"
+    tone: Tone = "natural"
+    mark: Mark = "none"
+
+    @property
+    def words(self) -> str:
+        """What it is called: its form with what tells it from others of the form."""
+        tone = "" if self.tone == "natural" else f"{self.tone} "
+        mark = "" if self.mark == "none" else f" with a bright {self.mark}"
+        return f"{tone}{self.form}{mark}"
+
+
+KNOWN_AS: dict[str, str] = {
+    "dubbed mayfly nymph": "hare's ear",
+    "soft-hackle pupa": "spider",
+    "worm": "chenille worm",
+    "shrimp": "scud",
+}
+"""The generic names by which everybody knows a form (common practice, no source)."""
 
 
 def shank_mm(*, hook: int) -> float:

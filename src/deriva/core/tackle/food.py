@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from deriva.core.check import Checked
 from deriva.core.ranges import Range
-from deriva.core.tackle.flies import DressingClass
+from deriva.core.tackle.flies import DressingClass, Mark, Tone
 
 Feeding = Literal["bottom", "mid", "surface", "mixed"]
 Rises = Literal["none", "bubbles", "no_bubbles"]
@@ -62,13 +62,14 @@ HOOK_BY_MM: tuple[tuple[float, int], ...] = (
     (10.0, 14),
     (13.0, 12),
     (18.0, 10),
+    (22.0, 8),
 )
-"""Longest body that a hook of a number stands for, mm: about its shank; longer ones are a size 8 (common practice)."""
+"""Longest body that a hook of a number stands for, mm: about its shank; longer ones are a size 6 (common practice)."""
 
 
 def hook_for_body(body_mm: float) -> int:
     """Return the hook number whose shank is about as long as a body."""
-    return next((hook for longest, hook in HOOK_BY_MM if body_mm <= longest), 8)
+    return next((hook for longest, hook in HOOK_BY_MM if body_mm <= longest), 6)
 
 
 BY_RISE: dict[Rises, Signs] = {
@@ -96,24 +97,33 @@ def signs(rises: Rises, found: tuple[Found, ...]) -> Signs:
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """A fly in words and size that stands for what was seen."""
+    """A fly in words and size that is asked for, and why.
+
+    ``light``: on no bead, as what hangs free above a heavy one. ``free``: nothing asks for just this size, so that it may go
+    with
+    its bead, a size either way.
+    """
 
     form: str
     hook: int
     dressing: DressingClass
     reason: str
+    tone: Tone = "natural"
+    mark: Mark = "none"
+    light: bool = False
+    free: bool = False
 
 
-def offer(rises: Rises, found: tuple[Found, ...]) -> Offer | None:
-    """Return the fly that stands for what was found, the newest find first; None where nothing points to one."""
+def netted(rises: Rises, found: tuple[Found, ...]) -> tuple[Offer, ...]:
+    """Return the flies that stand for what the net held, of the level that is fished first, each form once."""
     level = signs(rises, found).level
     ranked = sorted(found, key=lambda one: (level == "bottom") != (one.where == "bed"))
-    if ranked:
-        first = ranked[0]
-        form, dressing = FORMS[first.stage]
-        if rises == "no_bubbles" and first.stage in ("mayfly_nymph", "winged_mayfly"):
+    offers: dict[str, Offer] = {}
+    for one in ranked:
+        form, dressing = FORMS[one.stage]
+        if rises == "no_bubbles" and one.stage in ("mayfly_nymph", "winged_mayfly"):
             form, dressing = "low-riding emerger", "dubbed"
-        return Offer(form, hook_for_body(first.body_mm), dressing, f"{form} for what the net holds")
-    if rises == "no_bubbles":
-        return Offer("soft-hackle pupa", 16, "soft", "a pupa for fish that bulge and leave no bubble")
-    return None
+        offers.setdefault(
+            form, Offer(form, hook_for_body(one.body_mm), dressing, f"{form} for what the net holds")
+        )
+    return tuple(offers.values())

@@ -29,8 +29,11 @@ STARTER_FLIES: tuple[Stock, ...] = (
     Stock(Fly("soft-hackle pupa", 14, 2.5, "soft"), 3),
     Stock(Fly("midge pupa", 18, 2.0, "slim"), 4),
     Stock(Fly("shrimp", 14, 3.0, "dubbed"), 3),
+    Stock(Fly("dubbed mayfly nymph", 16, 2.0, "dubbed", mark="tag"), 2),
+    Stock(Fly("midge pupa", 20, None, "slim"), 4),
+    Stock(Fly("egg", 14, 2.0, "soft", tone="bright"), 2),
     Stock(Fly("worm", 10, 3.5, "soft"), 2),
-    Stock(Fly("bright-collar stonefly nymph", 12, 3.5, "dubbed"), 3),
+    Stock(Fly("stonefly nymph", 10, 3.5, "dubbed", tone="bright", mark="collar"), 3),
 )
 
 STARTER_DRIES: tuple[tuple[str, int], ...] = tuple((dry.name, 3) for dry in DRIES)

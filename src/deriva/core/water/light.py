@@ -54,6 +54,11 @@ class Light:
         return "low" if self.height_deg < LOW_DEG else "day"
 
     @property
+    def to_see_by(self) -> Literal["day", "dusk"]:
+        """What there is to see a take by. Who looks at a lie by night plans for the day."""
+        return "dusk" if self.phase == "twilight" else "day"
+
+    @property
     def rising(self) -> bool:
         """Whether it is before noon: the sun stands in the eastern half of the sky."""
         return self.azimuth_deg < 180.0

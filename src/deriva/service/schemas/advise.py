@@ -6,6 +6,7 @@ from pydantic import ConfigDict, Field
 
 from deriva.core.choose.criteria import Criterion
 from deriva.core.choose.presentations import Presentation
+from deriva.core.choose.schools import Question
 from deriva.core.model.rig import RigKind
 from deriva.core.say.picture import Picture
 from deriva.core.say.why import Why
@@ -70,6 +71,8 @@ class RankedOut(Wire):
     zone_share: float
     zone_share_low: float
     zone_share_high: float
+    first_setting: bool
+    """The depth is not surely known: no span is promised, and the warnings say what to do after the first drifts."""
     reasons: list[ReasonOut]
     warnings: list[str]
     criteria: list[Annotated[Criterion, Noun()]]
@@ -83,8 +86,21 @@ class RankedOut(Wire):
     zone_weight: float
 
 
+class DryOut(Wire):
+    """The single dry: nothing of it sinks, so only the fly and its tippet are set."""
+
+    name: str
+    float_: str = Field(alias="float")
+    tippet_x: int
+    score: float
+    reasons: list[ReasonOut]
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+
 class AdviceOut(Wire):
-    """What `deriva advise` writes; ``relax`` says what to give up where no rig can be used.
+    """An advice; ``relax`` says what to give up where no rig can be used, ``single_dry`` is null where it is not worth
+    offering, ``schools`` are the questions whose answer can change this advice.
 
     ``heed`` are the cautions as data; ``cautions`` their sentences alone.
     """
@@ -95,6 +111,8 @@ class AdviceOut(Wire):
     rule_of_thumb: ThumbOut
     presentations: list[Annotated[Presentation, Noun()]]
     relax: list[str]
+    schools: list[Question]
+    single_dry: DryOut | None
 
 
 class TuneIn(Wire):

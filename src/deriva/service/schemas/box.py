@@ -1,5 +1,6 @@
 """The fly box: what is in it, how many are left, and what it lacks."""
 
+from dataclasses import replace
 from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
@@ -10,7 +11,7 @@ from deriva.core import ranges as r
 from deriva.core.drift.tank import TANK_DEPTH_M, TANK_TIME_S, tank_factor
 from deriva.core.errors import Impossible
 from deriva.core.ranges import Range
-from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly
+from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly, Mark, Tone
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.service.schemas.base import Name, Wire, Within, Words
 from deriva.service.schemas.nouns import FlyNoun
@@ -35,12 +36,22 @@ class NymphIn(Wire):
     bead_mm: Annotated[float, Within(r.BEAD_MM)] | None = None
     material: BeadMaterial = "tungsten"
     dressing: DressingClass = "dubbed"
+    tone: Tone = "natural"
+    mark: Mark = "none"
     count: Annotated[int, Within(COUNT)]
     tank: TankIn | None = None
 
     def fly(self) -> Fly:
         """Return the core's fly; raises Impossible for a tank test that no dressing makes."""
-        fly = Fly(self.form, self.hook, self.bead_mm, self.dressing, material=self.material)
+        fly = Fly(
+            self.form,
+            self.hook,
+            self.bead_mm,
+            self.dressing,
+            material=self.material,
+            tone=self.tone,
+            mark=self.mark,
+        )
         if self.tank is None:
             return fly
         try:
@@ -49,7 +60,7 @@ class NymphIn(Wire):
             )
         except Impossible as error:
             raise Impossible(error.message, field="tank.time_s") from None
-        return Fly(self.form, self.hook, self.bead_mm, self.dressing, factor, self.material)
+        return replace(fly, drag_factor=factor)
 
 
 class DryIn(Wire):
@@ -99,10 +110,14 @@ class BoxItemOut(Wire):
     id: UUID
     kind: Literal["nymph", "dry", "float"]
     form: str
+    words: str
+    """What it is called in full: bright or dark, and with what mark."""
     hook: int | None
     bead_mm: float | None
     material: BeadMaterial
     dressing: DressingClass | None
+    tone: Tone
+    mark: Mark
     size_mm: float | None
     count: int
     lost: int

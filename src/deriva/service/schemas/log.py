@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 from deriva.core import ranges as r
 from deriva.core.model.logged import Condition, FlyOnRig, LengthHow, Outcome, Pace, Phase
 from deriva.core.model.rig import RigKind
+from deriva.core.model.situation import Cover
 from deriva.core.ranges import Range
 from deriva.core.tackle.food import Feeding, Rises
 from deriva.core.water.clarity import ClarityHow
@@ -61,6 +62,11 @@ class Conditions(Wire):
     found: Annotated[list[FoundNoun], Field(max_length=6)] = Field(default_factory=list)
     flow_class: FlowClass = "normal"
     undertow: bool = False
+    refusing: bool = False
+    spawning: bool = False
+    cover: Annotated[list[Cover], Field(max_length=3)] = Field(default_factory=list)
+    under_line_m_s: Annotated[float, Within(r.SURFACE_SPEED_M_S)] | None = None
+    """How fast a bubble between angler and lane runs; null: as is usual for the kind of lie."""
 
 
 class ReadingIn(Conditions):
@@ -97,6 +103,10 @@ class ReadingOut(Wire):
     found: list[FoundNoun]
     flow_class: FlowClass
     undertow: bool
+    refusing: bool
+    spawning: bool
+    cover: list[Cover]
+    under_line_m_s: float | None
     flow_m3_s: float | None
     fresh_until: datetime
     """Until then it is a reading of the day: it stands before what the flow says, and a change corrects it."""

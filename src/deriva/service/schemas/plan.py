@@ -88,7 +88,8 @@ class BuildIn(Wire):
 
     situation: SituationNoun
     tuning: TuningNoun
-    background: Background = "dark"
+    background: Background | None = None
+    """None: by the light, and by how shy the fish are."""
     leader: Literal["level", "line"] = "level"
     lie: Words | None = None
     beat: Words | None = None
@@ -129,5 +130,6 @@ class BuildOut(Wire):
     sections: Annotated[list[SectionOut], Field(min_length=1)]
     tied: list[TiedOut]
     length_m: float
+    background: Background
     colour: str
     notes: list[str]

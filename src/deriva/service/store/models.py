@@ -37,6 +37,7 @@ class Base(DeclarativeBase):
         datetime: DateTime(timezone=True),
         dict[str, Any]: JSONB(none_as_null=True),
         list[dict[str, Any]]: JSONB,
+        list[str]: JSONB,
     }
 
 
@@ -216,6 +217,8 @@ class BoxItem(Owned, Base):
     bead_mm: Mapped[float | None]
     material: Mapped[str] = mapped_column(String(10), default="tungsten")
     dressing: Mapped[str | None] = mapped_column(String(10))
+    tone: Mapped[str] = mapped_column(String(10), server_default="natural", default="natural")
+    mark: Mapped[str] = mapped_column(String(10), server_default="none", default="none")
     size_mm: Mapped[float | None]
     count: Mapped[int]
     counted_at: Mapped[datetime]
@@ -249,6 +252,11 @@ class Reading(Owned, Base):
     found: Mapped[list[dict[str, Any]]] = mapped_column(server_default="[]", default=list)
     flow_class: Mapped[str] = mapped_column(String(20))
     undertow: Mapped[bool]
+    refusing: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    spawning: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    cover: Mapped[list[str]] = mapped_column(server_default="[]", default=list)
+    under_line_m_s: Mapped[float | None]
+    """How fast the water under the line runs; None: as is usual for the kind of lie."""
     flow_m3_s: Mapped[float | None]
     """The river's flow at that time, once the gauge has said it."""
 

@@ -12,6 +12,7 @@ from deriva.core.choose.missing import missing
 from deriva.core.choose.sweep import wide
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.model.situation import Box, Situation
+from deriva.core.rigs.offers import HOOK_FOR_BEAD
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import NYMPH_HOOKS, Fly, fly_body, shank_mm
 from deriva.core.tackle.floats import DRIES, INDICATORS
@@ -35,14 +36,16 @@ def _values(item: BoxItemIn) -> dict[str, Any]:
             "bead_mm": item.bead_mm,
             "material": item.material,
             "dressing": item.dressing,
+            "tone": item.tone,
+            "mark": item.mark,
             "size_mm": None,
             "count": item.count,
             "tank": None if item.tank is None else item.tank.model_dump(),
             "drag_factor": item.fly().drag_factor,
         }
     plain: dict[str, Any] = {
-        "kind": item.kind, "hook": None, "bead_mm": None, "material": "tungsten", "dressing": None, "size_mm": None,
-        "count": item.count, "tank": None, "drag_factor": None,
+        "kind": item.kind, "hook": None, "bead_mm": None, "material": "tungsten", "dressing": None, "tone": "natural",
+        "mark": "none", "size_mm": None, "count": item.count, "tank": None, "drag_factor": None,
     }  # fmt: skip
     if isinstance(item, FloatIn):
         return plain | {"form": f"{item.size_mm:g} mm float", "size_mm": item.size_mm}
@@ -69,12 +72,13 @@ async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
     """Fill in a starter box: every kind of it that is not there yet. Two at once fill it once."""
     await history.hold_log(session, angler_id)
     there = {
-        (one.kind, one.form, one.hook, one.bead_mm) for one in await flybox.box_items(session, angler_id)
+        (one.kind, one.form, one.hook, one.bead_mm, one.tone, one.mark)
+        for one in await flybox.box_items(session, angler_id)
     }
     wanted: list[BoxItemIn] = [
         NymphIn(
             kind="nymph", form=stock.fly.form, hook=stock.fly.hook, bead_mm=stock.fly.bead_mm,
-            dressing=stock.fly.dressing, count=stock.count,
+            dressing=stock.fly.dressing, tone=stock.fly.tone, mark=stock.fly.mark, count=stock.count,
         )
         for stock in STARTER_FLIES
     ]  # fmt: skip
@@ -82,7 +86,14 @@ async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
     wanted += [FloatIn(kind="float", size_mm=size, count=count) for size, count in STARTER_FLOATS_MM]
     for item in wanted:
         values = _values(item)
-        if (values["kind"], values["form"], values["hook"], values["bead_mm"]) not in there:
+        if (
+            values["kind"],
+            values["form"],
+            values["hook"],
+            values["bead_mm"],
+            values["tone"],
+            values["mark"],
+        ) not in there:
             await put_item(session, angler_id, uuid7(), item, now=datetime.now(UTC))
 
 
@@ -90,7 +101,7 @@ def _is(item: BoxItem, setup: dict[str, Any]) -> bool:
     """Whether the point fly of a rig as set is of this kind."""
     return (
         item.kind == "nymph"
-        and item.form == setup.get("point_form")
+        and _fly(item).words == setup.get("point_form")
         and item.hook == setup.get("point_hook")
         and abs((item.bead_mm or 0.0) - (setup.get("point_bead_mm") or 0.0)) < 0.01
     )
@@ -124,6 +135,7 @@ def _out(item: BoxItem, lost: int) -> BoxItemOut:
     return BoxItemOut.model_validate(
         {
             **{name: getattr(item, name) for name in BoxItemOut.model_fields if hasattr(item, name)},
+            "words": item.form if item.kind != "nymph" else _fly(item).words,
             "lost": lost,
             "left": max(0, item.count - lost),
             "sinks_m_s": sinks,
@@ -140,7 +152,7 @@ async def read_box(session: AsyncSession, angler_id: UUID) -> BoxOut:
     forms = [form for form, _ in FORMS.values()] + [stock.fly.form for stock in STARTER_FLIES]
     return BoxOut(
         items=[_out(item, lost) for item, lost in await _counted(session, angler_id)],
-        beads_mm=list(LADDER_MM),
+        beads_mm=sorted(HOOK_FOR_BEAD),
         hooks=list(NYMPH_HOOKS),
         forms=sorted(set(forms)),
         dries=[one.name for one in DRIES],

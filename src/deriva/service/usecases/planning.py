@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from deriva.core.choose.background import seen_against
 from deriva.core.choose.change import DRIFTS_TO_COME, Changes, changes
-from deriva.core.choose.compare import Map, better_over, turning_depth, zone_map
+from deriva.core.choose.compare import BETTER, Map, better_over, turning_depth, zone_map
 from deriva.core.choose.judge import judge_rig
 from deriva.core.choose.sweep import wide
 from deriva.core.model.quantity import percent, qty
@@ -36,16 +37,19 @@ def _called(rig: Rig) -> str:
 
 def _words(first: Rig, second: Rig, a: Map, b: Map, situation: Situation) -> tuple[str, ...]:
     ours, theirs = better_over(a, b)
-    said = [
-        f"The {_called(first)} is longer in the zone over {percent(ours)} of this water, "
-        f"the {_called(second)} over {percent(theirs)}."
-    ]
+    one, other = _called(first), _called(second)
     turns = turning_depth(a, b, speed_m_s=situation.water.surface_speed_m_s)
     if turns is not None:
-        said.append(
-            f"At the speed of this lie the better of the two changes at a depth of about {qty(turns, 'm')}."
-        )
-    return tuple(said)
+        shallow, deep = (one, other) if turns.first_above else (other, one)
+        rule = f"At this speed: up to about {qty(turns.depth_m, 'm')} deep the {shallow}; deeper, the {deep}."
+    elif abs(ours - theirs) < BETTER:
+        rule = f"As good as each other in this water: the {one} and the {other}."
+    else:
+        rule = f"At this speed the {one if ours > theirs else other} is the better at any depth."
+    return (
+        rule,
+        f"Of all the water on the map the first is longer in the zone over {percent(ours)}, the second over {percent(theirs)}.",
+    )
 
 
 def compare(situation: Situation, one: Tuning, other: Tuning) -> Compared:
@@ -57,17 +61,19 @@ def compare(situation: Situation, one: Tuning, other: Tuning) -> Compared:
 
 @dataclass(frozen=True, slots=True)
 class Written:
-    """A rig, how it is tied, and its answer in one line (with marked quantities)."""
+    """A rig, how it is tied, what it is seen against, and its answer in one line (with marked quantities)."""
 
     rig: Rig
     build: Build
+    background: Background
     answer: str
 
 
 def write_build(
-    situation: Situation, tuning: Tuning, *, background: Background, leader: Literal["level", "line"]
+    situation: Situation, tuning: Tuning, *, background: Background | None, leader: Literal["level", "line"]
 ) -> Written:
     """Write out how a rig is tied."""
     rig = resolve(tuning, situation)
-    made = build(rig, background=background, leader_school=leader)
-    return Written(rig, made, judge_rig(rig, situation).answer)
+    against = background or seen_against(situation)
+    made = build(rig, background=against, leader_school=leader)
+    return Written(rig, made, against, judge_rig(rig, situation).answer)

@@ -14,7 +14,7 @@ from deriva.core.day.lies import judge_lie, working_order
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.situation import Box, Fish, Place, School, Situation
 from deriva.core.model.water import DECILE_Z, Water
-from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
+from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, UNDER_LINE, WIND_M_S
 from deriva.core.read import read_noun
 from deriva.core.say.cautions import Heed, heed
 from deriva.core.water.light import Light
@@ -55,6 +55,7 @@ class Sight:
     newest: dict[UUID, Reading]
     rated: dict[UUID, list[Reading]]
     states: dict[UUID, State]
+    rivers: dict[UUID, River]
     lights: dict[UUID, Light | None]
     winds: dict[UUID, float]
     box: Box | None
@@ -65,17 +66,19 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
     now = datetime.now(UTC)
     states = {river: await state_of(session, angler.id, river, now=now) for river in rivers}
     lights: dict[UUID, Light | None] = {}
+    by_id: dict[UUID, River] = {}
     winds: dict[UUID, float] = {}
     for river in rivers:
         sky = await gauges.weather(session, river, since=now - timedelta(hours=1), until=now)
         if sky:
             winds[river] = WIND_M_S.clamp(sky[-1].wind_m_s)
-        place = await owned.get_owned(session, River, angler.id, river)
+        place = by_id[river] = await owned.get_owned(session, River, angler.id, river)
         lights[river] = light_at(place, now, cloud=sky[-1].cloud if sky else 0.0)
     return Sight(
         now=now,
         newest=await observed.newest_readings(session, angler.id),
         rated=await readings_by_lie(session, angler.id),
+        rivers=by_id,
         lights=lights,
         winds=winds,
         box=await box_of(session, angler.id),
@@ -132,6 +135,8 @@ def _situation(
         )
     }  # fmt: skip
     water["speed_sd_m_s"] = reading.speed_error_m_s
+    if reading.under_line_m_s is not None:
+        water["under_line_ratio"] = UNDER_LINE.clamp(reading.under_line_m_s / reading.surface_speed_m_s)
     state, wind_m_s = known.states.get(beat.river_id), reading.wind_m_s
     if at_flow is not None and not (fresh and reading.depth_how != "flow"):
         depth = DEPTH_M.clamp(at_flow.depth.value)
@@ -146,19 +151,30 @@ def _situation(
             water["clarity_m"] = state.clarity_m
         if state.normal is not None:
             water["flow_class"] = state.normal.flow_class
-    fish = {"rises": reading.rises, "found": reading.found} if fresh else {}  # signs are of the day
+    # signs are of the day
+    signs = (
+        {name: getattr(reading, name) for name in ("rises", "found", "refusing", "spawning")} if fresh else {}
+    )
+    river, light = known.rivers[beat.river_id], known.lights[beat.river_id]
     return Situation(
         water=read_noun(Water, {"kind": lie.kind, "bed": lie.bed, **water}),
-        place=Place(
-            distance_m=reading.distance_m,
-            wading_allowed=beat.wading_allowed,
-            wind_m_s=wind_m_s,
-            tight_casting=reading.tight_casting,
+        place=read_noun(
+            Place,
+            {
+                "distance_m": reading.distance_m,
+                "wading_allowed": beat.wading_allowed,
+                "wind_m_s": wind_m_s,
+                "tight_casting": reading.tight_casting,
+                "cover": reading.cover,
+            },
         ),
-        fish=read_noun(Fish, {"feeding": reading.feeding, "species": beat.species, **fish}),
+        fish=read_noun(Fish, {"feeding": reading.feeding, "species": beat.species, **signs}),
         rules=read_noun(BeatRules, beat.rules).of_a_rig,
         school=read_noun(School, angler.school if lie.school is None else lie.school),
         box=known.box,
+        month=known.now.month,
+        hemisphere="south" if (river.latitude or 0.0) < 0.0 else "north",
+        light="day" if light is None else light.to_see_by,
     )
 
 

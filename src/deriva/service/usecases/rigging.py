@@ -9,6 +9,7 @@ from deriva.core.choose.judge import Judged, judge_rig
 from deriva.core.choose.mends import mend_advice
 from deriva.core.choose.presentations import Presentation, presentations
 from deriva.core.choose.relax import relaxations
+from deriva.core.choose.schools import Question, matters
 from deriva.core.choose.search import Advice, advise, price
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
@@ -29,12 +30,15 @@ from deriva.core.say.why import Why, explain_drift
 
 @dataclass(frozen=True, slots=True)
 class Ranking:
-    """An advice with what stands beside it: cautions, other ways to fish, and what to give up where nothing can be advised."""
+    """An advice with what stands beside it: cautions, other ways to fish, questions of school whose answer can change it, and
+    what to give up where nothing can be advised.
+    """
 
     situation: Situation
     advice: Advice
     cautions: tuple[Caution, ...]
     presentations: tuple[Presentation, ...]
+    schools: tuple[Question, ...]
     relax: tuple[str, ...]
 
 
@@ -47,6 +51,7 @@ def rank(situation: Situation) -> Ranking:
         advice=advice,
         cautions=cautions(situation),
         presentations=presentations(situation, usable),
+        schools=matters(situation),
         relax=relaxations(situation, advice, wide),
     )
 

@@ -1,10 +1,13 @@
 """An advice, a judged rig and a coaching, as they go over the wire. Sentences keep their marked quantities."""
 
 import math
+from collections.abc import Sequence
+from typing import Any
 
 from deriva.core.choose.criteria import ZONE_WEIGHT
 from deriva.core.choose.evaluate import Evaluation
-from deriva.core.choose.judge import Judged
+from deriva.core.choose.judge import Judged, Reason
+from deriva.core.choose.single_dry import SingleDry
 from deriva.core.coach.ask import written
 from deriva.core.coach.next import Coaching
 from deriva.core.model.quantity import plain
@@ -14,7 +17,15 @@ from deriva.core.model.situation import Situation
 from deriva.core.rigs.limits import limits
 from deriva.core.say.picture import picture
 from deriva.core.say.why import explain
-from deriva.service.schemas.advise import AdviceOut, LimitsOut, NumbersOut, RankedOut, ReasonOut, ThumbOut
+from deriva.service.schemas.advise import (
+    AdviceOut,
+    DryOut,
+    LimitsOut,
+    NumbersOut,
+    RankedOut,
+    ReasonOut,
+    ThumbOut,
+)
 from deriva.service.schemas.coach import CoachOut
 from deriva.service.usecases.rigging import Ranking
 
@@ -58,7 +69,8 @@ def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
         zone_share=e.zone_share if e else 0.0,
         zone_share_low=e.zone_share_low if e else 0.0,
         zone_share_high=e.zone_share_high if e else 0.0,
-        reasons=[ReasonOut(for_=reason.speaks_for, text=reason.text) for reason in judged.reasons],
+        first_setting=e is not None and e.is_first_setting,
+        reasons=_reasons(judged.reasons),
         warnings=list(judged.warnings),
         criteria=list(judged.criteria),
         loses_on=judged.loses_on,
@@ -82,7 +94,43 @@ def advice_out(found: Ranking) -> AdviceOut:
         rule_of_thumb=ranked[0].rule_of_thumb,
         presentations=list(found.presentations),
         relax=list(found.relax),
+        schools=list(found.schools),
+        single_dry=None if found.advice.single_dry is None else _dry_out(found.advice.single_dry),
     )
+
+
+def _reasons(reasons: Sequence[Reason]) -> list[ReasonOut]:
+    return [ReasonOut(for_=reason.speaks_for, text=reason.text) for reason in reasons]
+
+
+def _dry_out(one: SingleDry) -> DryOut:
+    return DryOut(
+        name="Single dry",
+        float_=one.dry.name,
+        tippet_x=one.tippet_x,
+        score=one.score,
+        reasons=_reasons(one.reasons),
+    )
+
+
+def headless_advice(found: Ranking) -> dict[str, Any]:
+    """Return an advice as `deriva advise` writes it: the single dry stands among the ranked rigs, where its score puts it."""
+    written = advice_out(found).model_dump(by_alias=True)
+    dry = written.pop("single_dry")
+    if dry is not None:
+        setup = {"flies": 0, "float": dry["float"], "depth_setting_m": None, "tippet_x": dry["tippet_x"]}
+        answer = f"{dry['name']} · {dry['float']} · {dry['tippet_x']}X"
+        entry = {
+            "rig": "dry",
+            **{key: dry[key] for key in ("name", "score", "reasons")},
+            "answer": answer,
+            "setup": setup,
+        }
+        entry |= {"zone_share": None, "warnings": []}
+        ranked = written["ranked"]
+        place = next((k for k, one in enumerate(ranked) if one["score"] < dry["score"]), len(ranked))
+        ranked.insert(place, entry)
+    return written
 
 
 def coach_out(done: Coaching) -> CoachOut:

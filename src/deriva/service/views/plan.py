@@ -89,6 +89,7 @@ def build_out(written: Written) -> BuildOut:
         ],
         tied=[TiedOut(**asdict(one)) for one in made.tied],
         length_m=made.length_m,
+        background=written.background,
         colour=made.colour,
         notes=list(made.notes),
     )

@@ -117,7 +117,7 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
         >
           <FlyPicture item={item} />
           <span className="min-w-0">
-            <span className="block leading-tight font-semibold wrap-anywhere">{item.form}</span>
+            <span className="block leading-tight font-semibold wrap-anywhere">{item.words}</span>
             <span className="block text-sm text-soft">{said}</span>
             {item.sinks_m_s !== null && (
               <span className="block text-sm text-soft">
@@ -128,7 +128,7 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
           </span>
         </button>
         <Button
-          aria-label={`one ${item.form} fewer`}
+          aria-label={`one ${item.words} fewer`}
           className="w-[56px] shrink-0 px-0 text-2xl"
           onClick={() => count(-1)}
         >
@@ -139,7 +139,7 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
           <span className="sr-only"> left</span>
         </span>
         <Button
-          aria-label={`one ${item.form} more`}
+          aria-label={`one ${item.words} more`}
           className="w-[56px] shrink-0 px-0 text-2xl"
           onClick={() => count(1)}
         >

@@ -16,6 +16,8 @@ const FRESH: NymphIn = {
   bead_mm: 3,
   material: "tungsten",
   dressing: "dubbed",
+  tone: "natural",
+  mark: "none",
   count: 3,
   tank: null,
 };
@@ -42,7 +44,7 @@ export function FlySheet({ box, item, onClose }: { box: Box; item: BoxItem | nul
     );
   const tank = draft.tank;
   return (
-    <Sheet title={item ? item.form : "A fly for the box"} open onClose={onClose}>
+    <Sheet title={item ? item.words : "A fly for the box"} open onClose={onClose}>
       <div role="radiogroup" aria-label="Form" className="grid grid-cols-2 gap-1.5 sm:grid-cols-3">
         {box.forms.map((form) => (
           // biome-ignore lint/a11y/useSemanticElements: a tile as large as a wet thumb
@@ -82,7 +84,7 @@ export function FlySheet({ box, item, onClose }: { box: Box; item: BoxItem | nul
         onChange={(material) => set({ material })}
       />
       <Slider
-        label="Hook"
+        label="Size"
         value={Math.max(
           0,
           box.hooks.findIndex((hook) => hook >= draft.hook),
@@ -92,6 +94,26 @@ export function FlySheet({ box, item, onClose }: { box: Box; item: BoxItem | nul
         step={1}
         shown={String(draft.hook)}
         onChange={(k) => set({ hook: box.hooks[k] ?? draft.hook })}
+      />
+      <Choice
+        label="In all"
+        value={draft.tone ?? "natural"}
+        options={[
+          ["natural", "natural"],
+          ["bright", "bright"],
+          ["dark", "dark"],
+        ]}
+        onChange={(tone) => set({ tone })}
+      />
+      <Choice
+        label="Bright on it"
+        value={draft.mark ?? "none"}
+        options={[
+          ["none", "nothing"],
+          ["collar", "a collar"],
+          ["tag", "a tag"],
+        ]}
+        onChange={(mark) => set({ mark })}
       />
       <Choice
         label="Dressed"

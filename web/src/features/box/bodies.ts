@@ -11,6 +11,8 @@ export function bodyOf(item: BoxItem): BoxItemIn {
     bead_mm: item.bead_mm,
     material: item.material,
     dressing: item.dressing ?? "dubbed",
+    tone: item.tone,
+    mark: item.mark,
     count: item.left,
     tank: item.tank,
   };

@@ -22,7 +22,7 @@ function Ready({ lie, beat, situation }: AtLie) {
   const { show } = useUnits();
   const advice = useAdvice(situation);
   const inHand = useOnRod(lie.id);
-  const [background, setBackground] = useState<BuildIn["background"]>("dark");
+  const [background, setBackground] = useState<BuildIn["background"]>(null);
   const [leader, setLeader] = useState<BuildIn["leader"]>("level");
   const best = advice.data?.ranked.find((one) => one.setup);
   const tuning = inHand
@@ -69,10 +69,10 @@ function Ready({ lie, beat, situation }: AtLie) {
         <Panel>
           <Choice
             label="It will be seen against"
-            value={background ?? "dark"}
+            value={background ?? made.background}
             options={[
-              ["dark", "dark water"],
-              ["glare", "glare"],
+              ["dark", "a dark bank"],
+              ["bright", "bright water"],
               ["shy", "shy fish"],
             ]}
             onChange={setBackground}

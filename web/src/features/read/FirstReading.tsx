@@ -7,7 +7,7 @@ import { newId } from "../../local/outbox";
 import { HeldNote } from "./HeldNote";
 import { ReadingForm, type Rest } from "./ReadingForm";
 
-const BLANK = { feeding: null, found: [] };
+const BLANK = { feeding: null, found: [], cover: [], under_line_m_s: null };
 
 type Draft = Rest & Partial<Pick<ReadingIn, "depth_m" | "speed">>;
 

@@ -17,6 +17,7 @@ import { ReadColumn } from "./ReadColumn";
 import { ReadingForm } from "./ReadingForm";
 import { SignsPanel } from "./SignsPanel";
 import { SoundSheet } from "./SoundSheet";
+import { StandsThere } from "./StandsThere";
 
 const withoutTime = ({ at: _at, ...body }: ReadingIn): Base => body;
 
@@ -45,7 +46,17 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
   const kept = useHeld(lie.id);
   const held = kept && Date.parse(kept.at) > Date.parse(reading.at) ? kept : null; // what was read since stands before it
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
-  const { depth_m, depth_sd_m: _sd, speed: _, lie_id, feeding = null, found = [], ...rest } = written;
+  const {
+    depth_m,
+    depth_sd_m: _sd,
+    speed: _,
+    lie_id,
+    feeding = null,
+    found = [],
+    cover = [],
+    under_line_m_s = null,
+    ...rest
+  } = written;
   const [sounding, setSounding] = useState(false);
   // a second tap before the first is stored builds on what was sent, not on what is shown; what is kept here is sent for long
   const sent = useRef<{ id: string; body: Base; before: string } | null>(null);
@@ -136,18 +147,21 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
           title={held && held.refused === null ? "Today, kept here" : "Today"}
           depth={depth_m}
           {...speedOf(written)}
-          rest={{ ...rest, feeding, found }}
+          rest={{ ...rest, feeding, found, cover, under_line_m_s }}
           onChange={save}
           error={store.error}
         />
         <SignsPanel
           undertow={rest.undertow ?? false}
+          refusing={rest.refusing ?? false}
+          spawning={rest.spawning ?? false}
           feeding={feeding}
           rises={rest.rises}
           found={found}
           column={column.data}
           onChange={save}
         />
+        <StandsThere said={{ cover, under_line_m_s }} onChange={save} />
         <BeatRules beat={beat} />
         <Button className="w-full" onClick={() => setChanging(true)}>
           Change what {lie.name} is

@@ -54,17 +54,32 @@ const BOIL = [
   ["yes", "the bottom outruns the top"],
 ] as const;
 
+const REFUSE = [
+  ["no", "no"],
+  ["yes", "they turn away"],
+] as const;
+
+const SPAWN = [
+  ["no", "no"],
+  ["yes", "close by"],
+] as const;
+
 interface Props {
   undertow: boolean;
+  refusing: boolean;
+  spawning: boolean;
   feeding: NonNullable<ReadingIn["feeding"]> | null;
   rises: NonNullable<ReadingIn["rises"]>;
   found: Found[];
   column: Column | undefined;
-  onChange: (change: Partial<Pick<ReadingIn, "rises" | "found" | "feeding" | "undertow">>) => void;
+  onChange: (
+    change: Partial<Pick<ReadingIn, "rises" | "found" | "feeding" | "undertow" | "refusing" | "spawning">>,
+  ) => void;
 }
 
 /** Rises and what the net brought up, and what they say of where fish feed. */
-export function SignsPanel({ undertow, feeding, rises, found, column, onChange }: Props) {
+export function SignsPanel(props: Props) {
+  const { undertow, refusing, spawning, feeding, rises, found, column, onChange } = props;
   const [netting, setNetting] = useState(false);
   return (
     <Panel title="Signs">
@@ -107,6 +122,20 @@ export function SignsPanel({ undertow, feeding, rises, found, column, onChange }
           options={BOIL}
           onChange={(said) => onChange({ undertow: said === "yes" })}
         />
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Choice
+            label="Do they refuse the fly?"
+            value={refusing ? "yes" : "no"}
+            options={REFUSE}
+            onChange={(said) => onChange({ refusing: said === "yes" })}
+          />
+          <Choice
+            label="Fish spawning?"
+            value={spawning ? "yes" : "no"}
+            options={SPAWN}
+            onChange={(said) => onChange({ spawning: said === "yes" })}
+          />
+        </div>
         {column && (
           <p>
             <b>They feed {LEVELS[column.level]}</b>

@@ -39,6 +39,8 @@ export function baseOf(lie: Lie, situation: Situation, reading: Reading): Base {
     flow_class: flow_class ?? rest.flow_class,
     rises: situation.fish?.rises ?? "none",
     found: situation.fish?.found ?? [],
+    refusing: situation.fish?.refusing ?? false,
+    spawning: situation.fish?.spawning ?? false,
     speed: { how: "typed", surface_speed_m_s: speed },
   };
 }

@@ -2,6 +2,7 @@
 import type { Advice } from "../../api/client";
 import { Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { Reasons } from "./RigFacts";
 
 export function OtherWays({ advice }: { advice: Advice }) {
   const { say } = useUnits();
@@ -17,6 +18,21 @@ export function OtherWays({ advice }: { advice: Advice }) {
           </li>
         ))}
       </ul>
+    </Panel>
+  );
+}
+
+/** The single dry, where fish are to be had on the surface: nothing of it sinks, so there is nothing to set. */
+export function DryAlone({ advice }: { advice: Advice }) {
+  const dry = advice.single_dry;
+  if (!dry) return null;
+  const best = advice.ranked[0];
+  return (
+    <Panel title={best && dry.score > best.score ? "First of all: a single dry" : "Or a single dry"}>
+      <p className="font-semibold">
+        {dry.float} on {dry.tippet_x}X, no nymph
+      </p>
+      <Reasons reasons={dry.reasons} of=" a single dry" />
     </Panel>
   );
 }

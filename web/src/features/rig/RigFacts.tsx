@@ -5,27 +5,53 @@ import { Figure, Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 
-export function Reasons({ ranked }: { ranked: Ranked }) {
+const SHOWN_FOR = 3;
+const SHOWN_AGAINST = 1;
+
+/** Three reasons for and the strongest against; the rest is folded. They come strongest first. */
+interface ReasonsProps {
+  reasons: Ranked["reasons"];
+  /** What they are for or against, where more than one thing on the page has reasons. */
+  of?: string;
+}
+
+export function Reasons({ reasons, of = "" }: ReasonsProps) {
+  const pro = reasons.filter((reason) => reason.for);
+  const con = reasons.filter((reason) => !reason.for);
+  const rest = [...pro.slice(SHOWN_FOR), ...con.slice(SHOWN_AGAINST)];
+  return (
+    <div>
+      <div className="grid gap-x-6 gap-y-1 lg:grid-cols-2">
+        <Said label={`for${of}`} reasons={pro.slice(0, SHOWN_FOR)} />
+        <Said label={`against${of}`} reasons={con.slice(0, SHOWN_AGAINST)} />
+      </div>
+      {rest.length > 0 && (
+        <details className="mt-1">
+          <summary className="min-h-11 cursor-pointer py-2.5 text-soft">
+            {rest.length === 1 ? "One reason more" : `${rest.length} reasons more`}
+          </summary>
+          <Said label={`more reasons${of}`} reasons={rest} />
+        </details>
+      )}
+    </div>
+  );
+}
+
+function Said({ label, reasons }: { label: string; reasons: Ranked["reasons"] }) {
   const { say } = useUnits();
   return (
-    <div className="grid gap-x-6 gap-y-1 lg:grid-cols-2">
-      {[true, false].map((side) => (
-        <ul key={String(side)} className="space-y-1" aria-label={side ? "for" : "against"}>
-          {ranked.reasons
-            .filter((reason) => reason.for === side)
-            .map((reason) => (
-              <li key={reason.text} className="flex gap-2">
-                {side ? (
-                  <Check aria-label="for" size={20} className="mt-0.5 shrink-0 text-mark" />
-                ) : (
-                  <X aria-label="against" size={20} className="mt-0.5 shrink-0 text-caution" />
-                )}
-                <span>{say(reason.text)}</span>
-              </li>
-            ))}
-        </ul>
+    <ul className="space-y-1" aria-label={label}>
+      {reasons.map((reason) => (
+        <li key={reason.text} className="flex gap-2">
+          {reason.for ? (
+            <Check aria-label="for" size={20} className="mt-0.5 shrink-0 text-mark" />
+          ) : (
+            <X aria-label="against" size={20} className="mt-0.5 shrink-0 text-caution" />
+          )}
+          <span>{say(reason.text)}</span>
+        </li>
       ))}
-    </div>
+    </ul>
   );
 }
 
@@ -38,7 +64,11 @@ export function Figures({ ranked }: { ranked: Ranked }) {
   const high = Math.round(100 * ranked.zone_share_high);
   return (
     <div className="-mx-2 mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8rem),1fr))]">
-      <Figure label="In the zone" value={`${low}–${high} %`} why={why("zone_share")} />
+      <Figure
+        label="In the zone"
+        value={ranked.first_setting ? `about ${percent(ranked.zone_share)}` : `${low}–${high} %`}
+        why={why("zone_share")}
+      />
       <Figure
         label="Fly settles at"
         value={numbers.grounded ? "on the bed" : show(numbers.fly_depth_m, "m")}

@@ -10,7 +10,7 @@ import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { BeatRules } from "../setup/BeatRules";
 import { LeastChange } from "./LeastChange";
-import { OtherWays, Relax } from "./OtherWays";
+import { DryAlone, OtherWays, Relax } from "./OtherWays";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
 import { SchoolSheet } from "./SchoolSheet";
 import { Refusal, SetIt } from "./SetIt";
@@ -24,7 +24,7 @@ function AtTheLie(at: AtLie) {
   return (
     <>
       <Ready key={JSON.stringify(at.situation)} {...at} onSchool={() => setSchool(true)} />
-      {school && <SchoolSheet lie={at.lie} onClose={() => setSchool(false)} />}
+      {school && <SchoolSheet lie={at.lie} situation={at.situation} onClose={() => setSchool(false)} />}
     </>
   );
 }
@@ -155,7 +155,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
               <span className="block text-sm text-soft">
                 {one.setup
                   ? `${show(one.setup.point_bead_mm, "bead")} at ${show(one.setup.depth_setting_m, "m")}`
-                  : "not here"}
+                  : `not here: ${say(one.reasons[0]?.text ?? "")}`}
               </span>
               <span className="block text-sm">
                 {one.setup ? `${percent(one.zone_share)} in the zone` : ""}
@@ -169,7 +169,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
           ))}
         </div>
         <div className="mt-4 hidden lg:block">
-          <Reasons ranked={standing} />
+          <Reasons reasons={standing.reasons} />
         </div>
       </div>
       <div className="min-w-0 space-y-4">
@@ -228,11 +228,12 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
           </Panel>
         )}
         <Relax advice={advice} />
+        <DryAlone advice={advice} />
         {tuning && live.setup && !refused && changed && (
           <LeastChange situation={situation} tuning={tuning} onTake={set} />
         )}
         <div className="lg:hidden">
-          <Reasons ranked={standing} />
+          <Reasons reasons={standing.reasons} />
         </div>
         <Panel>
           {onFlies && (

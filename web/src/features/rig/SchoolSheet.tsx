@@ -1,17 +1,27 @@
 /** The schools: where practitioners disagree, which side this angler takes, everywhere or at this lie. */
 import { useState } from "react";
-import type { Lie, School } from "../../api/client";
-import { useFollow, useSchools, useSession } from "../../api/hooks";
+import type { Lie, School, Situation } from "../../api/client";
+import { useAdvice, useFollow, useSchools, useSession } from "../../api/hooks";
 import { Button, Choice, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 
-export function SchoolSheet({ lie, onClose }: { lie: Lie; onClose: () => void }) {
+interface Props {
+  lie: Lie;
+  situation: Situation;
+  onClose: () => void;
+}
+
+export function SchoolSheet({ lie, situation, onClose }: Props) {
+  const advice = useAdvice(situation);
   const schools = useSchools();
   const session = useSession();
   const { everywhere, here } = useFollow();
   const own = session.data?.angler?.school;
   const [where, setWhere] = useState<"everywhere" | "here">(lie.school ? "here" : "everywhere");
   const standing = (where === "here" ? (lie.school ?? own) : own) ?? null;
+  // at one lie only what can change the advice there is asked
+  const asked = ({ question }: { question: string }) =>
+    where === "everywhere" || !advice.data || advice.data.schools.some((one) => one === question);
   const follow = (school: School) =>
     where === "here" ? here.mutate({ lie: lie.id, school }) : everywhere.mutate(school);
   return (
@@ -34,7 +44,7 @@ export function SchoolSheet({ lie, onClose }: { lie: Lie; onClose: () => void })
       {schools.isPending && <Working what="Asking around" />}
       {schools.isError && <Trouble error={schools.error} retry={() => schools.refetch()} />}
       {standing &&
-        schools.data?.map((one) => {
+        schools.data?.filter(asked).map((one) => {
           const taken = standing[one.question] as string;
           return (
             <div key={one.question}>

@@ -1,4 +1,5 @@
 import type { Column, Ranked, RigKind } from "../../api/client";
+import { lines } from "../../draw/lines";
 import { HangingRig, reach } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
 import { Bed, type Frame, LARGER, Ruler, Water, Zone } from "../../draw/water";
@@ -7,6 +8,7 @@ import { useUnits } from "../../units/context";
 const AIR_PX = 64;
 const RULER_PX = 40;
 const MARGIN_PX = 34;
+const PX_A_LETTER = 7.4;
 
 interface Props {
   column: Column;
@@ -20,7 +22,7 @@ interface Props {
 /** The three rigs hanging in the same water, to one scale: one sees why one wins before reading why. */
 export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
-  const { show } = useUnits();
+  const { show, say } = useUnits();
   const phone = width < 520;
   const lane = (width - RULER_PX) / ranked.length;
   const deep = column.depth_p90_m * 1.04;
@@ -85,14 +87,14 @@ export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
                     faint={on && stale}
                   />
                 ) : (
-                  <text
-                    x={left + lane / 2}
-                    y={frame.surface + 34}
-                    textAnchor="middle"
-                    fontSize={14}
-                    fill="var(--ink)"
-                  >
-                    not here
+                  <text y={frame.surface + 34} textAnchor="middle" fontSize={14} fill="var(--ink)">
+                    {["Not here:", ...lines(say(one.reasons[0]?.text ?? ""), (lane - 12) / PX_A_LETTER)].map(
+                      (words, row) => (
+                        <tspan key={words} x={left + lane / 2} dy={row === 0 ? 0 : 17}>
+                          {words}
+                        </tspan>
+                      ),
+                    )}
                   </text>
                 )}
                 <text
