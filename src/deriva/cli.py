@@ -68,8 +68,14 @@ def _advise(asked: Situation) -> object:
     return plain_json(headless_advice(rigging.rank(asked)))
 
 
-def _coach(asked: Asked) -> object:
-    return plain_json(coach_out(rigging.coach(asked)).model_dump())
+def _coach(asked: Asked) -> dict[str, Any]:
+    found: dict[str, Any] = plain_json(coach_out(rigging.coach(asked)).model_dump())  # type: ignore[assignment]
+    return found
+
+
+def _coach_ahead(asked: Asked) -> dict[str, Any]:
+    """With the search card: it takes a dozen times as long, so that many questions in one process go without."""
+    return _coach(asked) | {"next": rigging.search_ahead(asked)}
 
 
 def _answer(source: str, kind: Any, work: Callable[[Any], object], *, lines: bool) -> None:  # noqa: ANN401
@@ -121,8 +127,8 @@ def advise(file: Input, lines: Lines = False) -> None:
 
 @app.command()
 def coach(file: Input, lines: Lines = False) -> None:
-    """Drifts so far in, the next change out."""
-    _answer(file, AskedNoun, _coach, lines=lines)
+    """Drifts so far in, the next change out, and what will be said after each likely drift."""
+    _answer(file, AskedNoun, _coach if lines else _coach_ahead, lines=lines)
 
 
 @app.command()

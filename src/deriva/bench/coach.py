@@ -1,140 +1,63 @@
-"""The coach's skill on hidden waters, beside the rule of thumb and an oracle that knows the water.
+"""The coach's skill on hidden waters, beside the rule of thumb, a plain sounding, and one who knows the water.
 
-Depth and speed are misjudged by log-normal errors of 35 % and 25 %. Touches, hang-ups and pace come from the transient engine
-over a bed of stones, with casting scatter from drift to drift: not from the coach's own likelihood. Seeded, so that every
-player meets the same waters and the same luck.
+Every player meets the same waters and the same luck. Figures are of seeds that the coach was not set on (see decision 11).
 """
 
-import math
+import os
 import statistics
 from collections.abc import Callable, Sequence
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
+from deriva.bench.river import WORLD, Hidden, World, fish, hidden_waters
+from deriva.core.choose.candidates import COARSE_SHARES
 from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import fishable_m, hang_rate
+from deriva.core.choose.evaluate import fishable_m, sample
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
-from deriva.core.choose.zone import strike_zone
-from deriva.core.coach.next import coach
-from deriva.core.coach.rule import rule_of_thumb
-from deriva.core.drift.path import drift_path
+from deriva.core.coach.next import coach, first_setting
+from deriva.core.coach.rule import TOUCHES, rule_of_thumb
 from deriva.core.errors import DerivaError
-from deriva.core.model.logged import LoggedDrift, Outcome, Pace
+from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
-from deriva.core.model.situation import Fish, Place, Situation
+from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
-from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
+from deriva.core.rigs.parts import DRY_LONGEST_M
 from deriva.core.rigs.resolve import resolve
-from deriva.core.water.profile import BedKind
+from deriva.core.tackle.beads import LADDER_MM
 
 DRIFTS = 20
-DEPTH_ERROR, SPEED_ERROR = 0.35, 0.25
-CAST_SCATTER, EYE = 0.05, 0.04
-PACE_SEEN, LOST_OF_HUNG = 0.5, 0.25
-IN_ZONE, IN_A_ROW = 0.3, 3
-"""A drift counts as in the zone from this share on; so many in a row are staying right."""
+NEAR_BEST, IN_A_ROW = 0.75, 3
+"""A drift is right from this share of what the oracle has there on average; so many in a row are staying right."""
 
-LONGEST_S = 12.0
 START_BEAD_MM: dict[RigKind, float] = {"euro": 3.0, "indicator": 3.0, "dry_dropper": 2.5}
 """What a rule of thumb ties on first (common practice, no source)."""
 
-BEDS: tuple[BedKind, ...] = ("gravel", "cobble")
-
-
-@dataclass(frozen=True)
-class Hidden:
-    """A water as it is, as it was judged, and the seed of its luck."""
-
-    truth: Situation
-    judged: Situation
-    seed: int
+WORSE = 0.10
+LOOKED_AT = (0, 5, 10, 20)
+SOUND_M = 0.2
+TRIED, OF_EACH = 4, 8
+"""Settings that the oracle tries in the river itself, and drifts of each."""
 
 
 @dataclass(frozen=True)
 class Played:
-    """How twenty drifts went: drifts until the fly was in the zone and stayed right, share of the drifts in the zone, hang-ups,
-    flies lost.
+    """How the drifts of one water went: drifts until right, mean share in the zone, hang-ups; changes, how many of them made it
+    worse by over 0.10, reversals; and after 0, 5, 10 and 20 drifts whether the depth lay within the belief's p10 to p90.
     """
 
     until: int
     share: float
     hung: int
-    lost: int
-
-
-def hidden_waters(count: int, seed: int) -> list[Hidden]:
-    """Return seeded waters of 0.4 to 2.2 m, misjudged."""
-    random = np.random.default_rng(seed)
-    found = []
-    for k in range(count):
-        depth, speed = float(random.uniform(0.4, 2.2)), float(random.uniform(0.25, 0.9))
-        wrong = float(np.clip(depth * math.exp(DEPTH_ERROR * random.standard_normal()), 0.25, 3.5))
-        wrong_speed = float(np.clip(speed * math.exp(SPEED_ERROR * random.standard_normal()), 0.1, 1.6))
-        bed = BEDS[k % 2]
-        truth = Water(depth, speed, "run", 0.02 * depth, bed, 1.5, 11.0, speed_sd_m_s=0.02 * speed)
-        judged = Water(
-            wrong,
-            wrong_speed,
-            "run",
-            DEPTH_ERROR * wrong,
-            bed,
-            1.5,
-            11.0,
-            speed_sd_m_s=SPEED_ERROR * wrong_speed,
-        )
-        place, fish = Place(6.0), Fish("bottom")
-        found.append(Hidden(Situation(truth, place, fish), Situation(judged, place, fish), 1000 * seed + k))
-    return found
-
-
-def _fish(rig: Rig, truth: Situation, random: np.random.Generator) -> tuple[Outcome, Pace | None, float]:
-    """Return how one drift ends in the water as it is, what was seen of the pace, and its share in the zone."""
-    luck = random.standard_normal(3)
-    chances = random.uniform(size=3)
-    water = truth.water
-    depth = max(0.2, water.depth_m * (1.0 + CAST_SCATTER * float(luck[0])))
-    speed = max(0.08, water.surface_speed_m_s * (1.0 + CAST_SCATTER * float(luck[1])))
-    column = water.column(depth, speed)
-    zone = strike_zone(feeding="bottom", depth_m=depth, temperature_c=water.temperature_c)
-    try:
-        run = drift_path(
-            assemble(rig, column),
-            drift_s=min(LONGEST_S, fishable_m(truth, rig.kind) / (0.85 * speed)),
-            flies=1 + (rig.dropper is not None),
-            zone_low_m=zone.low_m,
-            zone_high_m=zone.high_m,
-            hang_rate_per_m=hang_rate(rig, truth),
-        )
-    except DerivaError:
-        return "clean", None, 0.0
-    hangs_at = None
-    left = float(chances[0])
-    for touch in run.touches:  # one draw a drift, used up touch by touch
-        if left < touch.hang_chance:
-            hangs_at = touch.t_s
-            break
-        left = (left - touch.hang_chance) / max(1e-9, 1.0 - touch.hang_chance)
-    ends = run.ends_s if hangs_at is None else hangs_at
-    t = run.drift.t_s
-    height = depth - run.drift.body_depth_m
-    inside = np.any((height >= zone.low_m - 1e-9) & (height <= zone.high_m), axis=1) & (t <= ends)
-    share = float(inside.sum()) / max(1.0, float((t <= run.ends_s).sum()))
-    outcome: Outcome = "clean"
-    if hangs_at is not None:
-        outcome = "lost_fly" if chances[1] < LOST_OF_HUNG else "hung"
-    elif run.touches:
-        outcome = "tick"
-    pace: Pace | None = None
-    if rig.float_ is not None and chances[2] < PACE_SEEN:
-        settled = run.track.top_pace[len(t) // 2 :]
-        seen = float(settled.mean()) + EYE * float(luck[2])
-        pace = "slower" if seen < 0.95 else "faster" if seen > 1.0 else "same"
-    return outcome, pace, share
+    changes: int
+    worse: int
+    reversals: int
+    within: tuple[bool, ...] = ()
 
 
 def _set(rig: Rig, setting: float, bead: float, situation: Situation) -> Rig:
@@ -161,33 +84,91 @@ def _by_thumb(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig
     return _set(rig, said.depth_setting_m, said.point_bead_mm, judged)
 
 
+def _sounding(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
+    """Longer by 20 cm a drift until it touches, half of that back, then the rule of thumb."""
+    touched = [k for k, one in enumerate(drifts) if one.outcome in TOUCHES]
+    if not touched:
+        return _set(rig, round(rig.depth_setting_m + SOUND_M, 2), rig.point.bead_mm or 0.0, judged)
+    if touched[0] == len(drifts) - 1:
+        return _set(rig, round(rig.depth_setting_m - 0.5 * SOUND_M, 2), rig.point.bead_mm or 0.0, judged)
+    return _by_thumb(judged, rig, drifts)
+
+
 def _as_is(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
     del judged, drifts
     return rig
 
 
-def play(hidden: Hidden, rig: Rig, player: Player) -> Played:
-    """Fish twenty drifts, letting a player change the rig after each."""
+def worth(rig: Rig, hidden: Hidden, world: World, drifts: int = OF_EACH) -> float:
+    """Return the mean share in the zone of some drifts of a rig, with a luck of their own."""
+    random = np.random.default_rng(hidden.seed + 500_000)
+    return statistics.fmean(fish(rig, hidden, random, world).share for _ in range(drifts))
+
+
+def _known(hidden: Hidden, kind: RigKind, world: World) -> Rig | None:
+    """Return the bead and length that are best in the water as it is: the likeliest by computation, tried in the river."""
+    truth = hidden.truth
+    column = replace(truth.water.column(), bed_ks_m=truth.water.column().bed_ks_m * hidden.roughness)
+    longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
+    clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
+    found: list[tuple[float, int, Rig]] = []
+    for bead in LADDER_MM:
+        for share in COARSE_SHARES:
+            setting = round(share * truth.water.depth_m + clearance, 2)
+            if not DEPTH_SETTING_M.lo <= setting <= longest:
+                continue
+            try:
+                rig = resolve(Tuning(kind, setting, bead), truth)
+                one = sample(rig, truth, column, drift_m=fishable_m(truth, kind))
+            except DerivaError:
+                continue
+            if not one.steady.grounded:
+                found.append((one.useful, len(found), rig))
+    likely = [rig for _, _, rig in sorted(found, reverse=True)[:TRIED]]
+    return max(likely, key=lambda rig: worth(rig, hidden, world), default=None)
+
+
+def play(
+    hidden: Hidden, rig: Rig, player: Player, best: float, world: World = WORLD, *, believes: bool = False
+) -> Played:
+    """Fish twenty drifts, letting a player change the rig after each; ``best`` is what the oracle's rig is worth there."""
     random = np.random.default_rng(hidden.seed)
     drifts: list[LoggedDrift] = []
     shares: list[float] = []
-    for _ in range(DRIFTS):
-        outcome, pace, share = _fish(rig, hidden.truth, random)
-        drifts.append(LoggedDrift(rig, outcome, pace))
-        shares.append(share)
-        rig = player(hidden.judged, rig, drifts)
-    right = [share >= IN_ZONE for share in shares]
+    values: dict[Rig, float] = {}
+    changes = worse = reversals = 0
+    before = 0.0
+    within: list[bool] = []
+    for k in range(DRIFTS + 1):
+        if believes and k in LOOKED_AT:
+            belief = coach(hidden.judged, rig, drifts).belief
+            within.append(belief.depth(0.1) <= hidden.truth.water.depth_m <= belief.depth(0.9))
+        if k == DRIFTS:
+            break
+        one = fish(rig, hidden, random, world)
+        drifts.append(LoggedDrift(rig, one.outcome, one.pace))
+        shares.append(one.share)
+        after = player(hidden.judged, rig, drifts)
+        if after != rig:
+            for each in (rig, after):
+                values.setdefault(each, worth(each, hidden, world))
+            changes += 1
+            worse += values[after] < values[rig] - WORSE
+            step = after.depth_setting_m - rig.depth_setting_m
+            reversals += step * before < 0.0
+            before = step or before
+        rig = after
+    right = [share >= NEAR_BEST * best for share in shares]
     until = next((k + 1 for k in range(DRIFTS - IN_A_ROW + 1) if all(right[k : k + IN_A_ROW])), DRIFTS + 1)
     hung = sum(one.outcome in ("hung", "lost_fly") for one in drifts)
-    lost = sum(one.outcome == "lost_fly" for one in drifts)
-    return Played(until, statistics.fmean(shares), hung, lost)
+    return Played(until, statistics.fmean(shares), hung, changes, worse, reversals, tuple(within))
 
 
-def _starts(hidden: Hidden, kind: RigKind) -> dict[str, tuple[Rig, Player]] | None:
+def _starts(hidden: Hidden, kind: RigKind, world: World) -> dict[str, tuple[Rig, Player]] | None:
     """Return what each player ties on first: the rule of thumb its own setting on the depth as judged."""
     best = {one.kind: one for one in advise(hidden.judged, wide).ranked}[kind]
-    known = {one.kind: one for one in advise(hidden.truth, wide).ranked}[kind]
-    if best.evaluation is None or known.evaluation is None:
+    known = _known(hidden, kind, world)
+    if best.evaluation is None or known is None:
         return None
     low, high = customary_setting(hidden.judged, kind)
     setting = DEPTH_SETTING_M.clamp(round(0.5 * (low + high), 2))
@@ -197,49 +178,70 @@ def _starts(hidden: Hidden, kind: RigKind) -> dict[str, tuple[Rig, Player]] | No
         return None
     one_fly = replace(tied, dropper=None, dropper_spacing_m=None, dropper_tag_m=0.0)
     return {
-        "coach": (best.evaluation.rig, _coached),
+        "coach": (first_setting(hidden.judged, best.evaluation.rig), _coached),
         "thumb": (one_fly, _by_thumb),
-        "oracle": (known.evaluation.rig, _as_is),
+        "sounder": (one_fly, _sounding),
+        "oracle": (known, _as_is),
     }
 
 
-def skill(waters: int = 10, seed: int = 21, kinds: Sequence[RigKind] = RIG_KINDS) -> list[dict[str, Any]]:
-    """Return the rows of the bench: for each rig the coach's drifts, share, hang-ups beside the others'.
+def games(asked: tuple[Hidden, RigKind, World]) -> dict[str, Played] | None:
+    """Play one water with one kind of rig, every player with the same luck."""
+    hidden, kind, world = asked
+    starts = _starts(hidden, kind, world)
+    if starts is None:
+        return None
+    best = worth(starts["oracle"][0], hidden, world)
+    return {
+        name: play(hidden, rig, player, best, world, believes=name == "coach")
+        for name, (rig, player) in starts.items()
+    }
 
-    The coach was set while watching seeds 6 and 7; figures on those are no test of it.
-    """
+
+def skill(
+    waters: int = 10, seed: int = 51, kinds: Sequence[RigKind] = RIG_KINDS, world: World = WORLD
+) -> list[dict[str, Any]]:
+    """Return the rows of the bench: for each rig the coach's drifts, share, hang-ups beside the others'."""
+    asked = [(hidden, kind, world) for kind in kinds for hidden in hidden_waters(waters, seed, world)]
+    with ProcessPoolExecutor(os.cpu_count()) as pool:
+        played = list(pool.map(games, asked))
     rows: list[dict[str, Any]] = []
     for kind in kinds:
-        games: dict[str, list[Played]] = {"coach": [], "thumb": [], "oracle": []}
-        for hidden in hidden_waters(waters, seed):
-            starts = _starts(hidden, kind)
-            if starts is None:
-                continue
-            for name, (rig, player) in starts.items():
-                games[name].append(play(hidden, rig, player))
-        rows.append(_row(kind, games))
+        of_kind = [
+            game for (_, one, _), game in zip(asked, played, strict=True) if one == kind and game is not None
+        ]
+        rows.append(_row(kind, of_kind))
     return rows
 
 
-def _row(kind: RigKind, games: dict[str, list[Played]]) -> dict[str, Any]:
+def _row(kind: RigKind, played: Sequence[dict[str, Played]]) -> dict[str, Any]:
     players: dict[str, dict[str, float]] = {}
-    for name, played in games.items():
-        until = sorted(one.until for one in played)
+    for name in ("coach", "thumb", "sounder", "oracle"):
+        of = [game[name] for game in played]
+        until = sorted(one.until for one in of)
+        changed = sum(one.changes for one in of)
         players[name] = {
             "until": float(statistics.median(until)),
-            "until_p90": float(until[min(len(until) - 1, int(0.9 * len(until)))]),
-            "in_zone": statistics.fmean(one.share for one in played),
-            "hung": statistics.fmean(one.hung for one in played),
-            "lost": statistics.fmean(one.lost for one in played),
+            "never": statistics.fmean(one.until > DRIFTS for one in of),
+            "in_zone": statistics.fmean(one.share for one in of),
+            "hung": statistics.fmean(one.hung for one in of),
+            "worse": sum(one.worse for one in of) / max(1, changed),
+            "changes": changed / len(of),
+            "reversals": statistics.fmean(one.reversals for one in of),
         }
+    within = np.mean([game["coach"].within for game in played], axis=0).round(2).tolist()
+    gains = np.array([game["coach"].share - game["sounder"].share for game in played])
+    margin = 1.96 * float(gains.std(ddof=1)) / len(gains) ** 0.5 if len(gains) > 1 else float("nan")
     said = (
-        f"{name} right after {p['until']:g} (p90 {p['until_p90']:g}), in zone {p['in_zone']:.2f}, hung {p['hung']:.1f}, "
-        f"lost {p['lost']:.1f}"
+        f"{name} right after {p['until']:g} (never {p['never']:.0%}), in zone {p['in_zone']:.2f}, hung {p['hung']:.1f}, "
+        f"{p['changes']:.1f} changes ({p['worse']:.0%} for the worse, {p['reversals']:.1f} back)"
         for name, p in players.items()
     )
     return {
-        "what": f"{kind}: coach's share in the zone against the oracle's, {len(games['coach'])} hidden waters, {DRIFTS} drifts",
+        "what": f"{kind}: coach's share in the zone against the oracle's, {len(played)} hidden waters, {DRIFTS} drifts",
         "ratio": players["coach"]["in_zone"] / max(1e-9, players["oracle"]["in_zone"]),
-        "raw": "; ".join(said),
+        "raw": f"{'; '.join(said)}; over the sounder {gains.mean():+.2f} ± {margin:.2f}; depth within p10-p90 after "
+        f"{'/'.join(str(k) for k in LOOKED_AT)}: {'/'.join(f'{w:.2f}' for w in within)}",
         "players": players,
+        "within": within,
     }

@@ -1776,7 +1776,8 @@ export interface components {
         };
         /**
          * CoachOut
-         * @description What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now.
+         * @description What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now,
+         *     ``taking_fish`` the chance that a fish which would take is there.
          *
          *     ``learned`` is null while the drifts say no more of the depth than the reading did.
          */
@@ -1786,6 +1787,8 @@ export interface components {
             rule_of_thumb: components["schemas"]["Thumb"] | null;
             /** In Zone */
             in_zone: number;
+            /** Taking Fish */
+            taking_fish: number;
             /** Notes */
             notes: string[];
             learned: components["schemas"]["Learned"] | null;

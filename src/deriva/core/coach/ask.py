@@ -5,9 +5,9 @@ from typing import Annotated
 
 from deriva.core.check import Checked
 from deriva.core.choose.search import Search, advise
-from deriva.core.coach.next import Coaching, coach
+from deriva.core.coach.next import Coaching, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
-from deriva.core.model.logged import Fished, LoggedDrift
+from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
@@ -73,8 +73,40 @@ def coached(asked: Asked, search: Search) -> Coaching:
         best = next(one for one in advise(asked.situation, search).ranked if one.kind == asked.rig)
         if best.evaluation is None:
             raise Impossible(f"rig = {asked.rig}: {best.reasons[0].text}", field="rig")
-        on = best.evaluation.rig
+        on = first_setting(asked.situation, best.evaluation.rig)
     return coach(asked.situation, on, seen, search)
+
+
+LIKELY: tuple[Outcome, ...] = ("clean", "tick", "hung")
+
+Card = dict[str, object]
+
+
+def search_card(asked: Asked, search: Search, steps: int = 2) -> Card:
+    """Return what will be said after each likely outcome of the next drift, so many steps deep: for paper, and for no signal.
+
+    The drift is taken to be fished as advised.
+    """
+    now = coached(asked, search).advice
+    found: Card = {}
+    for outcome in LIKELY:
+        drift = Fished(now.depth_setting_m, now.point_bead_mm, outcome)
+        tuning = asked.tuning
+        if tuning is not None:
+            tuning = replace(
+                tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
+            )
+        after = replace(asked, drifts=(*asked.drifts, drift)[-MOST_DRIFTS:], tuning=tuning)
+        said = coached(after, search).advice
+        one: Card = {
+            "action": said.action,
+            "depth_setting_m": said.depth_setting_m,
+            "point_bead_mm": said.point_bead_mm,
+        }
+        if steps > 1:
+            one["next"] = search_card(after, search, steps - 1)
+        found[outcome] = one
+    return found
 
 
 def written(done: Coaching) -> dict[str, object]:
@@ -98,6 +130,7 @@ def written(done: Coaching) -> dict[str, object]:
             "reason": thumb.reason,
         },
         "in_zone": done.in_zone,
+        "taking_fish": done.taking_fish,
         "notes": list(done.notes),
         "learned": None
         if done.learned is None

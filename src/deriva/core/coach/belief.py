@@ -1,38 +1,44 @@
-"""The belief about a lie: how deep it is and how fast, after each drift.
+"""The belief about a lie: how deep it is, how fast, and by how much the fly runs off its reckoned depth, after each drift.
 
-A grid of depths and speeds, each with its weight, begun from the reading with its spread. A drift's outcome weighs every cell
-by how likely it would have been there (Bayes); the likelihood goes through the steady solver for the rig that was on. The
-belief is a pure function of the drifts, so that an undo is exact.
+A grid of depths, speeds and constant errors, each cell with its weight, begun from the reading with its spread. A drift's
+outcome weighs every cell by how likely it would have been there (Bayes); the likelihood goes through the steady solver for the
+rig that was on. Errors that stay all through a stop (drag, roughness, slope, the hand) do not average out over drifts: with
+them in the grid the belief does not grow sure of what is wrong. It is a pure function of the drifts, so that an undo is exact.
 """
 
 import math
+from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
+from typing import NamedTuple
 
 from deriva.core.choose.evaluate import fishable_m, hang_rate, sample
-from deriva.core.choose.zone_time import among
-from deriva.core.drift.sinking import SETTLED
+from deriva.core.choose.zone import Zone
+from deriva.core.choose.zone_time import over_scatter, with_dry
+from deriva.core.drift.sinking import share_sunk
+from deriva.core.drift.touching import height_spread, touch_chance
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import LoggedDrift, Outcome, Pace
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import SPEED_SD_SHARE
 from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S
+from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
 from deriva.core.water.profile import stone_height
 
-DEPTH_CELLS, SPEED_CELLS = 19, 3
+DEPTH_CELLS, SPEED_CELLS = 15, 5
 PIECES = 12
 """Midpoint steps along the line: within 0.5 % of the depth of a plan's finer ones, far below what a belief can tell, and
 twice as fast on the phone."""
 
-REMEMBERED = 4096
-"""Responses kept: a few hundred a tap, most of them asked for again at the next."""
+REMEMBERED = 8192
+"""Settled rigs kept: a few hundred a tap, most of them asked for again at the next."""
 
-REACH_SD = 3.0
-"""The grid spans so many standard deviations either way."""
+REACH_SD, SPEED_REACH_SD = 3.0, 2.0
+"""The grid spans so many standard deviations either way, of depth and of speed."""
 
 WIDE_PART, WIDE_SD = 0.3, 1.7
 """Part of all readings that are further out than their stated error says, and by how much (common practice, no source)."""
@@ -40,18 +46,23 @@ WIDE_PART, WIDE_SD = 0.3, 1.7
 LEAST_SD_SHARE = 0.05
 """No reading is surer than this (common practice, no source)."""
 
-SCATTER_SHARE, SCATTER_M = 0.045, 0.015
-"""What one drift's depth is off from another's in the same lane, by the cast and the bed: a share of the depth and some
-centimetres (common practice, no source)."""
+RUNS_OFF: tuple[tuple[float, float], ...] = ((-0.12, 0.25), (0.0, 0.5), (0.12, 0.25))
+"""What a fly runs deeper than reckoned all through a stop, as a share, with its weight: drag of the fly known to 20 %,
+roughness of the bed within half and double (some 4 % of the depth), a hand 5 cm off and a lane that slopes add up to about 9 %
+(stated here)."""
 
-MET_TOP = 0.8
-"""The stones that a fly meets stand this many D84 high (see the bed's stones: 0.5 to 1.1)."""
+HANGS_OUT = 0.7
+"""Share of its line that a rig which lies on the bed would hang deeper, were there no bed: the rest goes into its lean (stated
+here)."""
 
-INTO_STONES = (-0.4, 0.0)
-"""How deep a drift that touches runs, in spreads off the middle one (set so that hang-ups come as often as the transient
-engine makes them)."""
+UNFELT, UNFELT_SLOW, SLOW_M_S = 0.2, 0.4, (0.4, 0.1)
+"""Ticks that go unfelt, and how many more in slow water, where they are slight; speeds from which, and at which all of those
+(stated here)."""
 
-PACE_SCATTER = 0.05
+WEED = 0.03
+"""Clean drifts that are taken for a tick: weed, a leaf, a slip (stated here)."""
+
+PACE_SCATTER = 0.07
 SLOWER_UNDER, FASTER_OVER = 0.95, 1.0
 """How well an eye tells a float's pace from the bubbles', and what it calls slower and faster (common practice, no source)."""
 
@@ -64,61 +75,127 @@ DEAD_TAKE = 0.05
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """One water that the lie may be, and how much it is believed."""
+    """One water that the lie may be, what a fly runs deeper there than reckoned (a share), and how much it is believed."""
 
     depth_m: float
     surface_speed_m_s: float
     weight: float
+    runs_off: float = 0.0
+
+    @property
+    def as_reckoned_m(self) -> float:
+        """The depth at which a fly that runs as reckoned would find what it finds here, m."""
+        return self.depth_m / (1.0 + self.runs_off)
 
 
 @dataclass(frozen=True, slots=True)
 class Response:
-    """What a rig does in one water: the chance to touch, to hang up if it touches, the share of the drift in the zone, the
-    chance that a drift ends on the stones, and the float's pace over the bubbles' (None for a tip, whose pace is the hand's).
+    """What a rig does in one water: the chance to touch, the chance to hang up, the share of the drift in the zone, how many of
+    its ticks are felt, and the float's pace over the bubbles' (None for a tip, whose pace is the hand's).
     """
 
     touch: float
-    hang: float
-    useful: float
     hung: float
+    useful: float
+    felt: float
     pace: float | None
+
+    @property
+    def tick(self) -> float:
+        """The chance that a drift is logged as a tick."""
+        felt = (self.touch - self.hung) * self.felt
+        return felt + WEED * (1.0 - felt - self.hung)
+
+    @property
+    def clean(self) -> float:
+        """The chance that a drift is logged as clean."""
+        return 1.0 - self.tick - self.hung
 
 
 def _phi(x: float) -> float:
     return 0.5 * (1.0 + math.erf(x / math.sqrt(2.0)))
 
 
+class _Settled(NamedTuple):
+    """What is remembered of a rig in one water: depths of its flies (the lower one's as it would hang without a bed, the upper
+    below nought where there is none), whether the lowest lies on the bed, its sinking curve, the seconds of a drift, the pace
+    of the top over the bubbles'.
+    """
+
+    low: float
+    upper: float
+    radius: float
+    grounded: bool
+    tau: float
+    shape: float
+    duration: float
+    pace: float
+    zone: Zone
+
+
 @lru_cache(maxsize=REMEMBERED)
-def respond(rig: Rig, situation: Situation, column: Column) -> Response:
-    """Return what a rig does in one water, over the scatter of casts; a rig that does not settle there tells nothing."""
+def _settled(rig: Rig, situation: Situation, column: Column) -> _Settled | None:
     try:
         one = sample(rig, situation, column, drift_m=fishable_m(situation, rig.kind), pieces=PIECES)
     except DerivaError:
-        return Response(0.5, 0.5, 0.0, 0.0, None)
-    share = one.sinking.share_at(one.duration_s)
-    radius = 0.5 * one.scenario.bodies[0].diameter_m
-    under = column.depth_m - share * one.steady.body_depth_m[0] - radius
-    tops = stone_height(bed_ks_m=column.bed_ks_m)
-    spread = math.hypot(SCATTER_SHARE * column.depth_m, SCATTER_M)
-    touch = 1.0 if one.steady.grounded else _phi((MET_TOP * tops - under) / spread)
-    # what a fly that does touch runs through: the part of the scatter that lies below the tops
-    deep = 1.0
-    if not one.steady.grounded:
-        deep = sum(among(max(0.0, under + z * spread), tops, False) for z in INTO_STONES) / len(INTO_STONES)
-    dragging = max(0.0, one.duration_s - one.sinking.time_to(SETTLED))
-    pace_m_s = one.steady.top_speed_ratio * column.surface_speed_m_s
-    hang = 1.0 - math.exp(-hang_rate(rig, situation) * max(deep, 0.05) * pace_m_s * dragging)
-    pace = None if rig.float_ is None else one.steady.top_speed_ratio
-    return Response(touch, hang, one.useful, touch * hang, pace)
+        return None
+    depths = one.steady.body_depth_m
+    low = depths[0]
+    if one.steady.grounded:  # it would hang deeper, were there no bed
+        reach = rig.depth_setting_m - (SIGHTER_CLEARANCE_M if rig.float_ is None else 0.0)
+        low += HANGS_OUT * max(0.0, reach - low)
+    return _Settled(
+        low=low,
+        upper=depths[1] if rig.dropper is not None else -1.0,
+        radius=0.5 * one.scenario.bodies[0].diameter_m,
+        grounded=one.steady.grounded,
+        tau=one.sinking.tau_s,
+        shape=one.sinking.shape,
+        duration=one.duration_s,
+        pace=one.steady.top_speed_ratio,
+        zone=one.zone,
+    )
+
+
+def respond(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.0) -> Response:
+    """Return what a rig does in one water, over the scatter of casts, where its fly runs deeper by a share than reckoned; a rig
+    that does not settle there tells nothing.
+    """
+    one = _settled(rig, situation, column)
+    if one is None:
+        return Response(0.5, 0.25, 0.0, 0.5, None)
+    depth, tops, deeper = column.depth_m, stone_height(bed_ks_m=column.bed_ks_m), 1.0 + runs_off
+    tip = rig.float_ is None
+    spread = height_spread(depth, tip)
+    low = min(depth, deeper * one.low)
+    lies = one.grounded and low >= depth - one.radius
+    rate = hang_rate(rig, situation) * max(0.02, one.pace * column.surface_speed_m_s)
+    useful, hung = over_scatter(
+        low, deeper * one.upper, depth, one.zone.low_m, one.zone.high_m, one.tau, one.shape, one.duration,
+        one.radius, tops, rate, lies, spread,
+    )  # fmt: skip
+    if rig.kind == "dry_dropper" and one.zone.reaches(depth):
+        useful = with_dry(useful, one.duration)
+    under = depth - low * share_sunk(one.duration, one.tau, one.shape) - one.radius
+    touch = touch_chance(under, tops, spread, lies)
+    slow = (SLOW_M_S[0] - column.surface_speed_m_s) / (SLOW_M_S[0] - SLOW_M_S[1])
+    felt = 1.0 - UNFELT - UNFELT_SLOW * min(1.0, max(0.0, slow))
+    return Response(touch, min(hung, touch), useful / one.duration, felt, None if tip else one.pace)
+
+
+def lies_on_the_bed(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.0) -> bool:
+    """Return whether the fly of a settled rig lies on the bed in one water: nobody sets a rig so."""
+    one = _settled(rig, situation, column)
+    return one is not None and one.grounded and (1.0 + runs_off) * one.low >= column.depth_m - one.radius
 
 
 def likelihood(seen: LoggedDrift, there: Response) -> float:
     """Return how likely a drift was in a water, up to a factor that is the same for all."""
     outcome = {
-        "clean": 1.0 - there.touch,
-        "tick": there.touch * (1.0 - there.hang),
-        "hung": there.touch * there.hang,
-        "lost_fly": there.touch * there.hang,
+        "clean": there.clean,
+        "tick": there.tick,
+        "hung": there.hung,
+        "lost_fly": there.hung,
         "missed": DEAD_TAKE + there.useful,
         "fish": DEAD_TAKE + there.useful,
     }[seen.outcome]
@@ -154,28 +231,31 @@ class Belief:
         return depths[-1]
 
     def gist(self, groups: int) -> tuple[Cell, ...]:
-        """Return a few waters that stand for the belief: equal slices of it by depth, each at its mean."""
+        """Return a few waters that stand for the belief: equal slices of it by depth as it would be reckoned, each at its
+        mean.
+        """
         found: list[Cell] = []
-        weight = depth = speed = 0.0
-        for cell in sorted(self.cells, key=lambda c: (c.depth_m, c.surface_speed_m_s)):
+        weight = depth = speed = off = 0.0
+        for cell in sorted(self.cells, key=lambda c: (c.as_reckoned_m, c.surface_speed_m_s)):
             left = cell.weight
             while left > 1e-12:
                 part = min(left, 1.0 / groups - weight)
                 weight += part
                 depth += part * cell.depth_m
                 speed += part * cell.surface_speed_m_s
+                off += part * cell.runs_off
                 left -= part
                 if weight >= 1.0 / groups - 1e-12:
-                    found.append(Cell(depth / weight, speed / weight, weight))
-                    weight = depth = speed = 0.0
+                    found.append(Cell(depth / weight, speed / weight, weight, off / weight))
+                    weight = depth = speed = off = 0.0
         if weight > 1e-9:
-            found.append(Cell(depth / weight, speed / weight, weight))
+            found.append(Cell(depth / weight, speed / weight, weight, off / weight))
         return tuple(found)
 
 
-def _quantiles(count: int) -> list[tuple[float, float]]:
+def _quantiles(count: int, reach_sd: float) -> list[tuple[float, float]]:
     """Return standard normal places with their weights: a bell with wide skirts."""
-    places = [REACH_SD * (2.0 * k / (count - 1) - 1.0) for k in range(count)]
+    places = [reach_sd * (2.0 * k / (count - 1) - 1.0) for k in range(count)]
     weights = [
         (1.0 - WIDE_PART) * math.exp(-0.5 * z * z) + WIDE_PART / WIDE_SD * math.exp(-0.5 * (z / WIDE_SD) ** 2)
         for z in places
@@ -198,30 +278,36 @@ def begin(situation: Situation) -> Belief:
             Cell(
                 DEPTH_M.clamp(water.depth_m * math.exp(wide * z)),
                 SURFACE_SPEED_M_S.clamp(speed * math.exp(fast * y)),
-                w * v,
+                w * v * part,
+                off,
             )
-            for z, w in _quantiles(DEPTH_CELLS)
-            for y, v in _quantiles(SPEED_CELLS)
+            for z, w in _quantiles(DEPTH_CELLS, REACH_SD)
+            for y, v in _quantiles(SPEED_CELLS, SPEED_REACH_SD)
+            for off, part in RUNS_OFF
         )
     )
 
 
 def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift]) -> Belief:
     """Return the belief after some drifts, in any order; those of one rig are weighed together."""
-    by_rig: dict[Rig, list[LoggedDrift]] = {}
+    by_rig: dict[Rig, Counter[tuple[Outcome, Pace | None]]] = {}
     for one in drifts:
-        by_rig.setdefault(one.rig, []).append(one)
+        by_rig.setdefault(one.rig, Counter())[one.outcome, one.pace] += 1
     logs = [math.log(max(cell.weight, 1e-300)) for cell in belief.cells]
     for rig, seen in by_rig.items():
+        kinds = [
+            (LoggedDrift(rig, outcome, pace), count)
+            for (outcome, pace), count in sorted(seen.items(), key=str)
+        ]
         for k, cell in enumerate(belief.cells):
-            there = respond(rig, situation, situation.water.column(cell.depth_m, cell.surface_speed_m_s))
-            logs[k] += sum(math.log(likelihood(one, there)) for one in seen)
+            column = situation.water.column(cell.depth_m, cell.surface_speed_m_s)
+            there = respond(rig, situation, column, cell.runs_off)
+            logs[k] += sum(count * math.log(likelihood(one, there)) for one, count in kinds)
     most = max(logs)
     weights = [math.exp(value - most) for value in logs]
     total = sum(weights)
     return Belief(
         tuple(
-            Cell(cell.depth_m, cell.surface_speed_m_s, weight / total)
-            for cell, weight in zip(belief.cells, weights, strict=True)
+            replace(cell, weight=weight / total) for cell, weight in zip(belief.cells, weights, strict=True)
         )
     )

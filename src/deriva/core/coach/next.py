@@ -9,10 +9,11 @@ from typing import Literal
 
 from deriva.core.choose.change import CYCLE_S, SECONDS
 from deriva.core.choose.search import Search, advise, coarse
-from deriva.core.coach.belief import Belief, Response, begin, learn, respond
+from deriva.core.coach.belief import Belief, Cell, Response, begin, learn, lies_on_the_bed, respond
 from deriva.core.coach.rule import Thumb, rule_of_thumb
 from deriva.core.day.lies import judge_lie
 from deriva.core.errors import DerivaError
+from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import NAMES, Rig, RigKind
@@ -20,11 +21,14 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import DECILE_Z
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.offers import beads
+from deriva.core.rigs.offers import beads, other_fly
 from deriva.core.rigs.parts import DRY_LONGEST_M
 from deriva.core.rigs.resolve import resolve
+from deriva.core.tackle.beads import LADDER_MM
 
 Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fly", "change_rig", "move_on"]
+
+UP: tuple[Action, ...] = ("shallower", "lighter")
 
 STEPS_M = (0.05, 0.10, 0.20, 0.30, 0.45, 0.65, 0.90, 1.30)
 BEAD_STEPS_M = (0.0, 0.15, 0.35)
@@ -37,14 +41,19 @@ rule of thumb on a misjudged water (see `deriva bench`)."""
 SWITCH_DRIFTS = 0.5
 """Drifts that going on to a better rig afterwards is reckoned to cost."""
 
+LEARNING = 2.0
+"""What knowing better is worth beside one step of looking ahead: the drifts after the next one teach as well (stated here)."""
+
 SAME_SHARE = 0.03
 LEAST_TO_COME, MOST_TO_COME = 6, 20
 
-LOST_S = 60.0
-"""What a hang-up costs beside the rest of its drift: freeing it, or tying on another fly, s (common practice, no source)."""
+LOST_S = 25.0
+"""What a hang-up costs beside the rest of its drift, s: six in ten are lifted out of at once, three are freed in 20 s, one
+costs the fly and two and a half minutes (common practice, no source)."""
 
-WORTH_SHARE = 0.06
-"""What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot."""
+WORTH_SHARE, NEAR_SHARE = 0.05, 0.02
+"""What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot; and how
+much less than the best a smaller change may bring."""
 
 TAKES_HOLD = 8
 """So many drifts after a take with the setting that is on, nothing about it is changed (common practice: a fish or a take
@@ -59,12 +68,28 @@ LATELY, TWICE = 6, 2
 NEVER_DOWN = 6
 """So many drifts that were never down ask for another rig, where this one cannot get there (common practice)."""
 
+CALM = 5
+"""So many drifts a setting is given where it looks right (common practice: no touch in about six)."""
+
+FASTER_RUN = 5
+"""A dry that outruns the bubbles so often in a row lifts its nymph: another rig (common practice, no source)."""
+
+TICKED = 6
+"""Ticks in a row that an angler asks about (common practice, no source)."""
+
 INCHES_M = 0.3
 """The most that a setting which touches is changed by at once, m: inches, or double that (common practice, no source)."""
 
-REFUSED, FISHED_OUT = 3, 12
-"""Missed takes that say to look at the hook, and drifts in the zone without a take that ask for another fly (common practice,
-no source)."""
+REFUSED, FISHED_OUT = 3, 8.0
+"""Missed takes that say to look at the hook, and whole drifts in the zone without a take that ask for another fly (common
+practice, no source)."""
+
+THERE, THERE_AFTER_TAKE, TAKES = 0.5, 0.7, 0.12
+"""The chance that a fish which would take is at a lie that is worth fishing, and that another is once one has taken; and the
+chance that it takes in a whole drift in the zone: one in eight (common practice, no source)."""
+
+GONE = 0.3
+"""Chance of a taking fish from which on a lie that has had its drifts is left (common practice, no source)."""
 
 SURE = 0.6
 """A fly that is in the zone for this share of the drift, over the belief, is where it should be."""
@@ -104,7 +129,8 @@ class Learned:
 class Coaching:
     """What the drifts say of the depth, what to do next, and what the rule of thumb would do.
 
-    ``learned`` is None while the drifts say no more than the reading did.
+    ``learned`` is None while the drifts say no more than the reading did; ``taking_fish`` is the chance that a fish which would
+    take is there.
     """
 
     belief: Belief
@@ -112,6 +138,7 @@ class Coaching:
     thumb: Thumb | None
     in_zone: float
     notes: tuple[str, ...]
+    taking_fish: float
     learned: Learned | None = None
 
 
@@ -137,9 +164,35 @@ class _Option:
         return sum(w * self.there[k].useful for k, w in enumerate(weights))
 
 
+@dataclass(frozen=True, slots=True)
+class _Gist:
+    """A few waters that stand for the belief, and what a rig does in them."""
+
+    situation: Situation
+    cells: tuple[Cell, ...]
+
+    @property
+    def weights(self) -> list[float]:
+        """How much each is believed."""
+        return [cell.weight for cell in self.cells]
+
+    def _column(self, cell: Cell) -> Column:
+        return self.situation.water.column(cell.depth_m, cell.surface_speed_m_s)
+
+    def option(self, rig: Rig, cost: float = 0.0) -> _Option:
+        """Return a rig with what it does in each."""
+        there = (respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
+        return _Option(rig, tuple(there), cost)
+
+    def hangs_free(self, rig: Rig) -> bool:
+        """Return whether a rig is clear of the bed in the middle one: nobody sets it to lie there."""
+        middle = self.cells[len(self.cells) // 2]
+        return not lies_on_the_bed(rig, self.situation, self._column(middle), middle.runs_off)
+
+
 def _chances(there: Response) -> tuple[float, float, float]:
     """Return the chances of a clean drift, a tick and a hang-up in one water."""
-    return 1.0 - there.touch, there.touch * (1.0 - there.hang), there.touch * there.hang
+    return there.clean, there.tick, there.hung
 
 
 def _worth(option: _Option, options: Sequence[_Option], weights: Sequence[float], to_come: float) -> float:
@@ -154,7 +207,7 @@ def _worth(option: _Option, options: Sequence[_Option], weights: Sequence[float]
         after = [w * _chances(option.there[k])[outcome] for k, w in enumerate(weights)]
         knowing += max(other.mean(after) for other in options)
     blind = max(other.mean(weights) for other in options)
-    return to_come * option.mean(weights) + later * max(0.0, knowing - blind) - option.cost
+    return to_come * option.mean(weights) + LEARNING * later * max(0.0, knowing - blind) - option.cost
 
 
 def _seconds(rig: Rig, after: Rig) -> float:
@@ -174,7 +227,6 @@ def _options(rig: Rig, situation: Situation) -> list[Rig]:
     ladder = beads(situation)
     bead = rig.point.bead_mm or 0.0
     near = [b for b in ladder if b != bead]
-    near = sorted(near, key=lambda b: abs(b - bead))[:2]
     wanted = [(d * sign, bead) for d in STEPS_M for sign in (1, -1)]
     wanted += [(d * sign, b) for b in near for d in BEAD_STEPS_M for sign in ((1, -1) if d else (1,))]
     for by, mm in wanted:
@@ -221,24 +273,36 @@ def _here(drifts: Sequence[LoggedDrift]) -> int:
     return next((k for k, one in enumerate(reversed(drifts)) if one.rig != drifts[-1].rig), len(drifts))
 
 
-def _other(rig: Rig, situation: Situation, middle_m: float, search: Search) -> RigKind | None:
-    """Return another kind of rig that is clearly better on the depth now believed; None where there is none."""
+def _other(
+    rig: Rig, situation: Situation, middle_m: float, search: Search, clearly: float = OTHER_RIG
+) -> RigKind | None:
+    """Return another kind of rig that is better by so much on the depth now believed; None where there is none."""
     here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
     ranked = advise(here, search).ranked
     mine = next(one.score for one in ranked if one.kind == rig.kind)
     best = ranked[0]
-    return best.kind if best.kind != rig.kind and best.score > mine + OTHER_RIG else None
+    return best.kind if best.kind != rig.kind and best.score > mine + clearly else None
 
 
-def _founded(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift]) -> bool:
+def _founded(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: float = 0.0) -> bool:
     """Return whether a change has been asked for.
+
+    A rig that is where it should be is not sent deeper for a few clean drifts.
 
     One touch is no reason to fish higher or lighter yet, and what touches is changed by inches: only a fly that never came
     down tells of a misread depth.
     """
-    up = _action(rig, after) in ("shallower", "lighter")
+    up = _action(rig, after) in UP
     touches = sum(one.outcome in ("tick", "hung", "lost_fly") for one in drifts[-LATELY:])
     by_inches = round(abs(after.depth_setting_m - rig.depth_setting_m), 2) <= INCHES_M
+    beads = sorted((rig.point.bead_mm or 0.0, after.point.bead_mm or 0.0))
+    rungs = sum(beads[0] < rung <= beads[1] for rung in LADDER_MM)
+    if drifts and rungs > (1 if touches else 2):
+        return False
+    if not drifts:
+        return by_inches
+    if not up and in_zone >= SURE and _here(drifts) < CALM:
+        return False
     return by_inches and touches >= TWICE if up else by_inches or touches == 0
 
 
@@ -253,36 +317,97 @@ def _taken(drifts: Sequence[LoggedDrift]) -> str | None:
     return None
 
 
-def _beyond(
-    rig: Rig,
-    *,
-    drifts: Sequence[LoggedDrift],
-    situation: Situation,
-    in_zone: float,
-    middle_m: float,
-    search: Search,
+@dataclass(frozen=True, slots=True)
+class _Standing:
+    """How a stop stands: the belief's middle depth, the share in the zone of the rig that is on, the drifts in the zone so far
+    (at this rig, and since the last take at all), and the odds that a fish which would take is there.
+    """
+
+    middle_m: float
+    in_zone: float
+    fished_here: float
+    taking_fish: float
+
+
+def _standing(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: _Gist) -> _Standing:
+    weights = gist.weights
+    useful = {one: gist.option(one).useful(weights) for one in {rig, *(drift.rig for drift in drifts)}}
+    took = [k for k, one in enumerate(drifts) if one.outcome in ("fish", "missed")]
+    since = drifts[took[-1] + 1 :] if took else drifts
+    in_vain = sum(useful[one.rig] for one in since)
+    there = (THERE_AFTER_TAKE if took else THERE) * (1.0 - TAKES) ** in_vain
+    not_there = 1.0 - (THERE_AFTER_TAKE if took else THERE)
+    return _Standing(
+        middle_m=belief.depth(0.5),
+        in_zone=useful[rig],
+        fished_here=_here(drifts) * useful[rig],
+        taking_fish=there / (there + not_there),
+    )
+
+
+def _had_its_due(
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: _Standing
 ) -> tuple[Action, RigKind, str] | None:
-    """Return a change of fly, rig or place, where the setting is not what is wrong."""
-    takes = sum(one.outcome in ("fish", "missed") for one in drifts)
-    fished = len(drifts) >= judge_lie(situation).drifts
-    if fished and in_zone >= DOWN and not any(one.outcome == "fish" for one in drifts[-10:]):
-        return "move_on", rig.kind, f"{len(drifts)} drifts are what this lie deserves: move on."
-    if in_zone < DOWN and _here(drifts) >= NEVER_DOWN:
-        other = _other(rig, situation, middle_m, search)
-        if other is not None:
-            return (
-                "change_rig",
-                other,
-                f"Never down in {_here(drifts)} drifts: {NAMES[other].lower()} gets there.",
-            )
-    if in_zone < SURE or _here(drifts) < REFUSED:
+    """Return that a lie is to be left: it has had its drifts, and enough of them in the zone to say that nothing takes."""
+    due = judge_lie(situation).drifts
+    if len(drifts) < due or stands.in_zone < DOWN or stands.taking_fish > GONE:
         return None
-    if takes == 0 and _here(drifts) >= FISHED_OUT:
-        other = _other(rig, situation, middle_m, search)
+    said = f"This lie deserves {due} drifts and has had {len(drifts)}; a fish that takes is there {_odds(stands)}: move on."
+    return "move_on", rig.kind, said
+
+
+def _beyond(
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: _Standing, search: Search
+) -> tuple[Action, RigKind, str] | None:
+    """Return a change of fly or rig, where the setting is not what is wrong."""
+    here = _here(drifts)
+    if stands.in_zone < DOWN and here >= NEVER_DOWN:
+        other = _other(rig, situation, stands.middle_m, search)
+        if other is not None:
+            return "change_rig", other, f"Never down in {here} drifts: {NAMES[other].lower()} gets there."
+    if stands.in_zone < SURE or here < REFUSED or any(one.outcome in ("fish", "missed") for one in drifts):
+        return None
+    if stands.fished_here >= FISHED_OUT:
+        other = _other(rig, situation, stands.middle_m, search)
         if other is not None:
             return "change_rig", other, f"In the zone and untouched: {NAMES[other].lower()} does better here."
-        return "change_fly", rig.kind, f"In the zone for {_here(drifts)} drifts and not taken: another fly."
+        fly = other_fly(situation, rig.point)
+        return (
+            "change_fly",
+            rig.kind,
+            f"In the zone for {here} drifts and not taken: another fly. Try a {fly.words}, size {fly.hook}, set as it is.",
+        )
     return None
+
+
+def _outrun(
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: _Standing, search: Search
+) -> tuple[Action, RigKind, str] | None:
+    """Return another rig for a dry that runs ahead of the bubbles drift after drift, its nymph never down."""
+    run = drifts[-FASTER_RUN:]
+    ahead = len(run) == FASTER_RUN and all(one.pace == "faster" and one.outcome == "clean" for one in run)
+    if rig.kind != "dry_dropper" or not ahead or stands.in_zone >= DOWN:
+        return None
+    other = _other(rig, situation, stands.middle_m, search, 0.0)
+    if other is None:
+        return None
+    said = f"The dry has outrun the bubbles {FASTER_RUN} times: it lifts its nymph. {NAMES[other]} gets down here."
+    return "change_rig", other, said
+
+
+def _all_ticks(drifts: Sequence[LoggedDrift]) -> str | None:
+    """Say why a rig that ticks on every drift is held all the same."""
+    if (
+        len(drifts) < TICKED
+        or _here(drifts) < TICKED
+        or any(one.outcome != "tick" for one in drifts[-TICKED:])
+    ):
+        return None
+    return f"A tick on each of the last {TICKED} and none hung: the fly runs on the tops of the stones. Lighter once it hangs."
+
+
+def _odds(stands: _Standing) -> str:
+    return f"{max(1, round(10.0 * stands.taking_fish))} times in 10"
 
 
 def learned(belief: Belief, situation: Situation, drifts: Sequence[LoggedDrift]) -> Learned | None:
@@ -299,12 +424,15 @@ def _best(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_
     Of those that are worth as much as the best, but for the noise, the smallest step is made.
     """
     options = [now, *others]
-    noise = WORTH_SHARE * to_come
     worth = [_worth(one, options, weights, to_come) for one in others]
     stays = _worth(now, options, weights, to_come)
-    if max(worth, default=stays) <= stays + noise:
+    if max(worth, default=stays) <= stays + WORTH_SHARE * to_come:
         return now
-    near = [one for one, its in zip(others, worth, strict=True) if its > max(stays, max(worth) - noise)]
+    near = [
+        one
+        for one, its in zip(others, worth, strict=True)
+        if its > max(stays, max(worth) - NEAR_SHARE * to_come)
+    ]
     return min(near, key=lambda one: _step(now.rig, one.rig))
 
 
@@ -313,37 +441,52 @@ def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
     return after.point.bead_mm != rig.point.bead_mm, abs(after.depth_setting_m - rig.depth_setting_m)
 
 
+def first_setting(situation: Situation, rig: Rig) -> Rig:
+    """Return what to tie on before the first drift, from the rig that is advised."""
+    gist = _Gist(situation, begin(situation).gist(GROUPS))
+    others = [one for one in _options(rig, situation) if _founded(rig, one, ()) and gist.hangs_free(one)]
+    return _best(
+        gist.option(rig), [gist.option(one) for one in others], gist.weights, float(MOST_TO_COME)
+    ).rig
+
+
 def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
     """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
     belief = learn(begin(situation), situation, drifts)
-    gist = belief.gist(GROUPS)
-    weights = [cell.weight for cell in gist]
-    columns = [situation.water.column(cell.depth_m, cell.surface_speed_m_s) for cell in gist]
+    gist = _Gist(situation, belief.gist(GROUPS))
+    weights = gist.weights
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
-
-    def option(one: Rig) -> _Option:
-        there = tuple(respond(one, situation, column) for column in columns)
-        return _Option(one, there, _seconds(rig, one) / CYCLE_S * TIME_SHARE)
-
-    now = option(rig)
-    middle, in_zone = belief.depth(0.5), now.useful(weights)
+    now = gist.option(rig)
+    stands = _standing(rig, drifts, belief, gist)
+    middle, in_zone = stands.middle_m, stands.in_zone
     taken = _taken(drifts)
     # what has just been taken is fished again, and a first setting until a drift has been fished
     best = now
     if taken is None and drifts:
-        others = [one for one in _options(rig, situation) if _founded(rig, one, drifts)]
-        best = _best(now, [option(one) for one in others], weights, to_come)
+        others = [
+            one
+            for one in _options(rig, situation)
+            if _founded(rig, one, drifts, in_zone) and (_action(rig, one) in UP or gist.hangs_free(one))
+        ]
+        costs = [_seconds(rig, one) / CYCLE_S * TIME_SHARE for one in others]
+        options = [gist.option(one, cost) for one, cost in zip(others, costs, strict=True)]
+        best = _best(now, options, weights, to_come)
     beyond = (
-        _beyond(rig, drifts=drifts, situation=situation, in_zone=in_zone, middle_m=middle, search=search)
-        if drifts and taken is None and best is now
-        else None
+        _beyond(rig, drifts, situation, stands, search) if drifts and taken is None and best is now else None
     )
+    first = None
+    if taken is None:
+        first = _had_its_due(rig, drifts, situation, stands) or _outrun(
+            rig, drifts, situation, stands, search
+        )
+    if first is not None:
+        best, beyond = now, first
     if beyond is not None:
         action, kind, reason = beyond
     elif best is now:
         action, kind = "hold", rig.kind
         zone = f"In the zone for {percent(in_zone)} of the drift if it is {qty(middle, 'm')} deep: hold."
-        reason = taken or zone
+        reason = taken or _all_ticks(drifts) or zone
     else:
         action, kind = _action(rig, best.rig), rig.kind
         reason = _why(belief, best.useful(weights), in_zone, action)
@@ -354,6 +497,7 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         thumb=rule_of_thumb(drifts) if drifts else None,
         in_zone=in_zone,
         notes=_notes(drifts),
+        taking_fish=stands.taking_fish,
         learned=learned(belief, situation, drifts),
     )
 

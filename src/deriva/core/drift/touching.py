@@ -8,12 +8,17 @@ import math
 
 from deriva.core._jit import jit
 
-HIGHEST = 1.1
-"""The highest of the tens of stones that a drift passes, in D84 of the bed (stated here; see the bed's stones)."""
+HIGHEST = 1.3
+"""The highest of the tens of stones that a drift passes, in D84 of the bed: the stones' sizes scatter by about a third either
+way (stated here)."""
 
-CAST_SHARE, SWAY_M = 0.045, 0.03
-"""What one drift runs higher or lower than another in the same lane: a share of the depth by the cast, and metres by turbulence
-(common practice, no source)."""
+DIPS_M = 0.045
+"""How far below its mean a fly dips once in a drift, m: eddies near the bed lift and drop it by 2 to 3 cm, and of the fifteen
+or so that it meets in ten seconds the strongest does nearly twice that (stated here)."""
+
+CAST_SHARE, SWAY_M = 0.045, 0.02
+"""What one drift runs higher or lower than another in the same lane: a share of the depth by the cast, and metres by the
+current (common practice, no source)."""
 
 HAND_M = 0.05
 """Standard deviation of the height that a hand holds a rod tip at, m: within 8 cm nine times in ten (stated here)."""
@@ -32,4 +37,4 @@ def touch_chance(under: float, tops: float, spread: float, grounded: bool) -> fl
     """Kernel: 0..1, the chance that a drift touches, by the height of a fly's underside over the bed and of its stones, m."""
     if grounded:
         return 1.0
-    return 0.5 * (1.0 + math.erf((HIGHEST * tops - under) / (spread * math.sqrt(2.0))))
+    return 0.5 * (1.0 + math.erf((HIGHEST * tops + DIPS_M - under) / (spread * math.sqrt(2.0))))

@@ -293,6 +293,21 @@ def dropper_fly(situation: Situation, bead_mm: float | None = None) -> Fly | Non
     return max(there, key=lambda fly: likeness(fly, asked), default=None)
 
 
+def other_fly(situation: Situation, fly: Fly) -> Fly:
+    """Return what to show fish that were shown a fly in vain: the bright one after naturals, a smaller dull one after that;
+    from a box of flies the likest of the bead that is not the same (common practice, no source).
+    """
+    if fly.tone == "natural" and not is_low_and_clear(situation):
+        asked = replace(fly, tone="bright", mark="collar", drag_factor=None)
+    else:
+        asked = replace(fly, tone="dark", mark="none", hook=min(20, fly.hook + 2), drag_factor=None)
+    box = situation.box
+    if box is None or box.flies is None:
+        return asked
+    others = [one for one in box.flies if one.bead_mm == fly.bead_mm and one != fly]
+    return max(others, key=lambda one: likeness(one, asked), default=asked)
+
+
 def trailing_fly(situation: Situation, bead_mm: float = LADDER_MM[0]) -> Fly | None:
     """Return the small fly that trails below a heavy one, on a bead; None where the box has none."""
     fly = dropper_fly(situation)

@@ -20,7 +20,8 @@ class DepthBeliefOut(Wire):
 
 
 class CoachOut(Wire):
-    """What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now.
+    """What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now,
+    ``taking_fish`` the chance that a fish which would take is there.
 
     ``learned`` is null while the drifts say no more of the depth than the reading did.
     """
@@ -29,5 +30,6 @@ class CoachOut(Wire):
     advice: Annotated[Advised, Noun()]
     rule_of_thumb: Annotated[Thumb, Noun()] | None
     in_zone: float
+    taking_fish: float
     notes: list[str]
     learned: Annotated[Learned, Noun()] | None

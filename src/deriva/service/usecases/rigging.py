@@ -12,7 +12,7 @@ from deriva.core.choose.relax import relaxations
 from deriva.core.choose.schools import Question, matters
 from deriva.core.choose.search import Advice, advise, price
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import Asked, Card, coached, search_card
 from deriva.core.coach.next import Coaching
 from deriva.core.drift.mending import Mending
 from deriva.core.drift.path import DriftPath, Handling, drift_path
@@ -79,6 +79,11 @@ def tune(situation: Situation, tuning: Tuning) -> Judged:
 def coach(asked: Asked) -> Coaching:
     """Say what the drifts so far tell of the water, and what to change next."""
     return coached(asked, wide)
+
+
+def search_ahead(asked: Asked) -> Card:
+    """Say what will be said after each likely outcome of the next two drifts."""
+    return search_card(asked, wide)
 
 
 @dataclass(frozen=True, slots=True)
