@@ -20,7 +20,7 @@ from deriva.core.choose import candidates, criteria, evaluate, search
 from deriva.core.choose.search import AS_GOOD, advise, coarse
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
-from deriva.core.rigs import parts
+from deriva.core.rigs import offers, parts
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
@@ -34,22 +34,27 @@ JUDGEMENTS: tuple[tuple[Any, str, Any, Any], ...] = (
     (search, "PACE_STEPS", 0.25, 1.0),
     (search, "FLOAT_STEPS", 0.5, 2.0),
     (search, "KNOWN_SOON", 0.10, 0.25),
+    (search, "SCHOOL_STEPS", 5.0, 20.0),
     (criteria, "ZONE_WEIGHT", 0.6, 1.0),
     (criteria, "TIGHT_LINE_M_S", (1.5, 8.0), (3.5, 12.0)),
     (criteria, "SEEN_FLOAT_M", (12.0, 22.0), (18.0, 30.0)),
     (criteria, "SEEN_DRY_M", (5.0, 13.0), (8.0, 19.0)),
     (criteria, "LATE", 0.05, 0.2),
     (criteria, "OUTRUN", 0.3, 0.8),
+    (criteria, "NEVER_TOUCHES", 0.8, 1.0),
+    (criteria, "TOUCHES_ENOUGH", 0.1, 0.25),
+    (criteria, "ROCKS", 0.6, 0.9),
     (criteria, "TOWED_TO", 3.0, 5.0),
     (evaluate, "LEAST_SHEAR", 0.03, 0.08),
     (evaluate, "MENDED_SLACK_M", 1.5, 3.5),
     (evaluate, "TIGHT_CAST_M", 7.5, 10.5),
     (evaluate, "ASLANT_DEG", 30.0, 60.0),
     (evaluate, "FELT_FACTOR", 0.3, 0.8),
+    (evaluate, "ROOTS_FACTOR", 1.0, 2.5),
     (parts, "DROWNS", 0.10, 0.25),
     (parts, "CARRY_MARGIN", 1.2, 1.7),
     (parts, "TWO_FLY_DEPTH_M", 0.45, 0.8),
-    (parts, "RELATED", 0.9, 1.0),
+    (offers, "RELATED", 0.9, 1.0),
     (candidates, "DROPPER_SPACING_M", 0.35, 0.55),
 )  # fmt: skip
 

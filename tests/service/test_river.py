@@ -362,3 +362,27 @@ def test_adapter__says_what_went_wrong(
     with pytest.raises(Unread, match=said):
         fetch(handler)
     assert asked == tries
+
+
+def test_reading__of_what_stands_there_and_how_fish_behave_reaches_the_situation(bank: Bank) -> None:
+    said = {"refusing": True, "spawning": True, "cover": ["rocks", "branches"], "under_line_m_s": 0.3}
+    bank.kept("readings", bank.reading(at=datetime.now(UTC).isoformat(), **said))
+    there = next(
+        lie
+        for beat in bank.client.get("/api/beats").json()
+        for lie in beat["lies"]
+        if lie["id"] == bank.lie["id"]
+    )
+    assert {name: there["reading"][name] for name in said} == said
+    situation = there["situation"]
+    assert situation["fish"]["refusing"]
+    assert situation["fish"]["spawning"]
+    assert situation["place"]["cover"] == ["rocks", "branches"]
+    assert situation["water"]["under_line_ratio"] == pytest.approx(
+        0.3 / situation["water"]["surface_speed_m_s"]
+    )
+    assert 1 <= situation["month"] <= 12
+    assert situation["light"] in ("day", "dusk")
+    advice = bank.client.post("/api/advice", json=situation).json()
+    assert any("egg" in (one["setup"]["dropper_form"] or "") for one in advice["ranked"] if one["setup"])
+    assert "tied" in advice["schools"]

@@ -168,7 +168,7 @@ def test_change__two_anglers_on_one_new_id_are_answered(bank: Bank, stranger: Ba
 def test_starter__six_at_once_is_one(bank: Bank, rows: psycopg.Connection) -> None:
     rows.execute("delete from box_item")
     assert set(at_once(*[partial(bank.client.post, "/api/box/starter")] * 6)) == {200}
-    kinds = rows.execute("select kind, form, hook, bead_mm, size_mm from box_item").fetchall()
+    kinds = rows.execute("select kind, form, hook, bead_mm, size_mm, tone, mark from box_item").fetchall()
     assert len(kinds) == len(set(kinds))
 
 

@@ -264,7 +264,7 @@ def sample(
         stays_s=stays,
         duration_s=duration,
         touch=touch_chance(column.depth_m - sunk - radius, tops, spread, steady.grounded),
-        useful=useful / duration,
+        useful=min(1.0, useful / duration),
         hung=hung,
     )
 

@@ -355,7 +355,7 @@ def _read_off(
     if job.tip and high == 0:
         towed = LIFTED
     pull = _between(at_pull, low, high, share)
-    return useful / duration, hung, touch, towed, -pull - 1.0 if grounded else pull
+    return min(1.0, useful / duration), hung, touch, towed, -pull - 1.0 if grounded else pull
 
 
 @jit_inline

@@ -3,6 +3,7 @@
 The coach learns from what was done, not from what it said: it is a pure function of the drifts.
 """
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -47,6 +48,10 @@ LEARNING = 2.0
 SAME_SHARE = 0.03
 LEAST_TO_COME, MOST_TO_COME = 6, 20
 
+AS_RECKONED = 0.5
+"""Hang-ups that the reckoned rate of a bed is worth beside those that were seen: no two beds of a class are alike (stated
+here)."""
+
 LOST_S = 25.0
 """What a hang-up costs beside the rest of its drift, s: six in ten are lifted out of at once, three are freed in 20 s, one
 costs the fly and two and a half minutes (common practice, no source)."""
@@ -67,6 +72,9 @@ LATELY, TWICE = 6, 2
 
 NEVER_DOWN = 6
 """So many drifts that were never down ask for another rig, where this one cannot get there (common practice)."""
+
+HUNG_OF = 5
+"""Of so many drifts two that hang up ask for a shorter line (common practice: hung every two or three casts)."""
 
 CALM = 5
 """So many drifts a setting is given where it looks right (common practice: no touch in about six)."""
@@ -144,16 +152,19 @@ class Coaching:
 
 @dataclass(frozen=True, slots=True)
 class _Option:
-    """A rig that could be fished next, what it does in each of the likely waters, and the drifts that tying it costs."""
+    """A rig that could be fished next, what it does in each of the likely waters, the drifts that tying it costs, and how much
+    oftener than reckoned it hangs up.
+    """
 
     rig: Rig
     there: tuple[Response, ...]
     cost: float
+    snags: float = 1.0
 
     def net(self, k: int) -> float:
         """Share of a drift in the zone in one water, less what its hang-ups cost in drifts."""
         one = self.there[k]
-        return one.useful - one.hung * LOST_S / CYCLE_S * TIME_SHARE
+        return one.useful - min(1.0, self.snags * one.hung) * LOST_S / CYCLE_S * TIME_SHARE
 
     def mean(self, weights: Sequence[float]) -> float:
         """Return the same over the belief."""
@@ -170,6 +181,7 @@ class _Gist:
 
     situation: Situation
     cells: tuple[Cell, ...]
+    snags: float = 1.0
 
     @property
     def weights(self) -> list[float]:
@@ -182,7 +194,16 @@ class _Gist:
     def option(self, rig: Rig, cost: float = 0.0) -> _Option:
         """Return a rig with what it does in each."""
         there = (respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
-        return _Option(rig, tuple(there), cost)
+        return _Option(rig, tuple(there), cost, self.snags)
+
+    def with_snags(self, drifts: Sequence[LoggedDrift]) -> "_Gist":
+        """Return it with how much oftener than reckoned this bed hangs a fly up, as far as the drifts have shown."""
+        hung = sum(one.outcome in ("hung", "lost_fly") for one in drifts)
+        reckoned = 0.0
+        for rig, count in Counter(one.rig for one in drifts).items():
+            there = self.option(rig).there
+            reckoned += count * sum(w * one.hung for w, one in zip(self.weights, there, strict=True))
+        return replace(self, snags=(hung + AS_RECKONED) / (reckoned + AS_RECKONED))
 
     def hangs_free(self, rig: Rig) -> bool:
         """Return whether a rig is clear of the bed in the middle one: nobody sets it to lie there."""
@@ -304,6 +325,12 @@ def _founded(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: float
     if not up and in_zone >= SURE and _here(drifts) < CALM:
         return False
     return by_inches and touches >= TWICE if up else by_inches or touches == 0
+
+
+def _hung_lately(drifts: Sequence[LoggedDrift]) -> bool:
+    """Return whether every second or third drift hangs up: then it is up by a few centimetres, whatever is reckoned."""
+    here = drifts[-min(HUNG_OF, _here(drifts)) :]
+    return sum(one.outcome in ("hung", "lost_fly") for one in here) >= TWICE
 
 
 def _taken(drifts: Sequence[LoggedDrift]) -> str | None:
@@ -453,7 +480,7 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
 def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
     """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
     belief = learn(begin(situation), situation, drifts)
-    gist = _Gist(situation, belief.gist(GROUPS))
+    gist = _Gist(situation, belief.gist(GROUPS)).with_snags(drifts)
     weights = gist.weights
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
     now = gist.option(rig)
@@ -471,6 +498,9 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         costs = [_seconds(rig, one) / CYCLE_S * TIME_SHARE for one in others]
         options = [gist.option(one, cost) for one, cost in zip(others, costs, strict=True)]
         best = _best(now, options, weights, to_come)
+        ups = [one for one in options if _action(rig, one.rig) in UP]
+        if best is now and ups and _hung_lately(drifts):
+            best = max(ups, key=lambda one: _worth(one, [now, *ups], weights, to_come))
     beyond = (
         _beyond(rig, drifts, situation, stands, search) if drifts and taken is None and best is now else None
     )
