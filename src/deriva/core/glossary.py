@@ -58,6 +58,9 @@ WORDS: tuple[Term, ...] = (
     Term(
         "belief", "the depths and speeds that a lie may have, each with its weight, after the drifts so far"
     ),
+    Term("runs off", "by what share a fly runs deeper than reckoned, all through a stop", "-"),
+    Term("taking fish", "the chance that a fish which would take is at the lie", "-"),
+    Term("tone, mark", "how bright a fly is in all, and the collar or tag on it that is brighter"),
     Term("school", "which side an angler takes where practitioners disagree"),
     Term("stop, caution, note", "how grave a caution is: do not; mind it; always true"),
 )
