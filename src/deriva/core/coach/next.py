@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from deriva.core.choose.change import CYCLE_S, SECONDS
-from deriva.core.choose.search import Search, advise, coarse
+from deriva.core.choose.search import Search, advise, coarse, price
 from deriva.core.coach.belief import Belief, Cell, Response, begin, learn, lies_on_the_bed, respond
 from deriva.core.coach.rule import Thumb, rule_of_thumb
 from deriva.core.day.lies import judge_lie
@@ -469,12 +469,20 @@ def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
 
 
 def first_setting(situation: Situation, rig: Rig) -> Rig:
-    """Return what to tie on before the first drift, from the rig that is advised."""
+    """Return what to tie on before the first drift: the rig that is advised, or with what bead and line, within inches of it,
+    the belief gives most to. Nothing is tied yet, so that no change has to pay for itself; weight has its price, as in the advice.
+    """
     gist = _Gist(situation, begin(situation).gist(GROUPS))
-    others = [one for one in _options(rig, situation) if _founded(rig, one, ()) and gist.hangs_free(one)]
-    return _best(
-        gist.option(rig), [gist.option(one) for one in others], gist.weights, float(MOST_TO_COME)
-    ).rig
+    rigs = [
+        rig,
+        *(one for one in _options(rig, situation) if _founded(rig, one, ()) and gist.hangs_free(one)),
+    ]
+    options, to_come = [gist.option(one) for one in rigs], float(MOST_TO_COME)
+
+    def worth(option: _Option) -> float:
+        return _worth(option, options, gist.weights, to_come) - to_come * price(option.rig, situation)
+
+    return max(options, key=worth).rig
 
 
 def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
