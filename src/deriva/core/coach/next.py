@@ -470,7 +470,9 @@ def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
 
 def first_setting(situation: Situation, rig: Rig) -> Rig:
     """Return what to tie on before the first drift: the rig that is advised, or with what bead and line, within inches of it,
-    the belief gives most to. Nothing is tied yet, so that no change has to pay for itself; weight has its price, as in the advice.
+    the belief gives most to.
+
+    Nothing is tied yet, so that no change has to pay for itself; weight has its price, as in the advice.
     """
     gist = _Gist(situation, begin(situation).gist(GROUPS))
     rigs = [
