@@ -4,8 +4,12 @@ import psycopg
 from alembic import command
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from psycopg.types.json import Json
 from sqlalchemy import create_engine
+from uuid_utils.compat import uuid7
 
+from deriva.core.model.situation import School
+from deriva.core.read import read_noun
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import alembic_config, migrate
 from deriva.service.store.models import Base
@@ -32,6 +36,31 @@ def test_migrations__make_what_the_models_say_and_go_back(cluster: Cluster) -> N
     migrate(url)
     migrate(url)
     assert differences(url) == []
+
+
+def test_migration__keeps_schools_and_bright_flies_in_their_new_words(cluster: Cluster) -> None:
+    cluster.create("worded")
+    url = cluster.url("worded")
+    migrate(url)
+    command.downgrade(alembic_config(url), "0008")
+    angler, item = uuid7(), uuid7()
+    with psycopg.connect(url.replace("+asyncpg", ""), autocommit=True) as connection:
+        connection.execute(
+            "insert into angler (id, name, units, school, demo) values (%s, 'Old hand', 'metric', %s, false)",
+            (angler, Json({"depth": "long", "flies": "one"})),
+        )
+        connection.execute(
+            "insert into box_item (id, angler_id, kind, form, hook, bead_mm, material, dressing, count, counted_at, gone)"
+            " values (%s, %s, 'nymph', 'bright-collar stonefly nymph', 12, 3.5, 'tungsten', 'dubbed', 3, now(), false)",
+            (item, angler),
+        )
+        migrate(url)
+        (school,) = connection.execute("select school from angler").fetchone() or ({},)
+        fly = connection.execute("select form, tone, mark from box_item").fetchone()
+        assert read_noun(School, school) == School(flies="one")
+        assert fly == ("stonefly nymph", "bright", "collar")
+        command.downgrade(alembic_config(url), "0008")
+        assert connection.execute("select form from box_item").fetchone() == ("bright-collar stonefly nymph",)
 
 
 def test_demo__is_seeded_once_with_lies_and_two_seasons(database: str, rows: psycopg.Connection) -> None:

@@ -23,6 +23,9 @@ def test_dry__is_offered_where_they_are_to_be_had_on_the_surface() -> None:
     assert steady is not None
     assert bulging is not None
     assert steady.score > bulging.score
+    lower = single_dry(replace(CLEAR_FLAT, fish=Fish("mid", rises="bubbles")))  # what the angler says stands
+    assert lower is not None
+    assert lower.score < steady.score
     assert single_dry(replace(RUN, fish=Fish())) is None
     cold = replace(RUN, water=replace(RUN.water, temperature_c=4.0), light="dusk")
     assert single_dry(cold) is None  # too cold to rise, and none does

@@ -79,5 +79,5 @@ export const BOUNDS = {
   "Water.clarity_m": { min: 0.02, max: 10 },
   "Water.temperature_c": { min: 0, max: 30 },
   "Water.speed_sd_m_s": { min: 0, max: 2 },
-  "Water.under_line_ratio": { min: 0.2, max: 5 },
+  "Water.under_line_ratio": { min: 0, max: 400 },
 } as const;

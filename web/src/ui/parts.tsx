@@ -155,6 +155,20 @@ export function Slider({ label, value, min, max, step, shown, onChange }: Slider
   );
 }
 
+const TOGGLES = "mt-0.5 flex flex-wrap gap-px overflow-hidden rounded-xl border border-line bg-line";
+
+/** The keys of a group, each as tall as a wet thumb wants it. */
+const Toggles = ({ options }: { options: readonly (readonly [string, string])[] }) =>
+  options.map(([key, text]) => (
+    <ToggleGroup.Item
+      key={key}
+      value={key}
+      className="min-h-14 min-w-min flex-1 basis-0 bg-paper px-1.5 leading-tight data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
+    >
+      {text}
+    </ToggleGroup.Item>
+  ));
+
 interface ChoiceProps<T extends string> {
   label: string;
   value: T | null;
@@ -182,17 +196,9 @@ export function Choice<T extends string>({
         aria-label={label}
         value={value ?? ""}
         onValueChange={(next) => (next ? onChange(next as T) : clearable?.())}
-        className="mt-0.5 flex flex-wrap gap-px overflow-hidden rounded-xl border border-line bg-line"
+        className={TOGGLES}
       >
-        {options.map(([key, text]) => (
-          <ToggleGroup.Item
-            key={key}
-            value={key}
-            className="min-h-14 min-w-min flex-1 basis-0 bg-paper px-1.5 leading-tight data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
-          >
-            {text}
-          </ToggleGroup.Item>
-        ))}
+        <Toggles options={options} />
       </ToggleGroup.Root>
     </div>
   );
@@ -215,17 +221,9 @@ export function Several<T extends string>({ label, values, options, onChange }: 
         aria-label={label}
         value={[...values]}
         onValueChange={(next) => onChange(next as T[])}
-        className="mt-0.5 flex flex-wrap gap-px overflow-hidden rounded-xl border border-line bg-line"
+        className={TOGGLES}
       >
-        {options.map(([key, text]) => (
-          <ToggleGroup.Item
-            key={key}
-            value={key}
-            className="min-h-14 min-w-min flex-1 basis-0 bg-paper px-1.5 leading-tight data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-ground"
-          >
-            {text}
-          </ToggleGroup.Item>
-        ))}
+        <Toggles options={options} />
       </ToggleGroup.Root>
     </div>
   );

@@ -12,15 +12,17 @@ LANE_SHARE = 0.5
 def mend_advice(evaluation: Evaluation, situation: Situation) -> tuple[Mending, str] | None:
     """Return how to keep a float from dragging here, and that in words; None for a tight line, which lies on no water.
 
-    The water between angler and float is taken to be the faster by the lie's shear, as it is on the near side of most lies.
+    Unless it was timed, the water between angler and float is taken to be the faster by the lie's shear, as it is on the near
+    side of most lies.
     """
     if evaluation.rig.float_ is None:
         return None
-    ratio = situation.water.under_line_ratio
+    read = situation.water.under_line_ratio
+    ratio = 1.0 + CROSS_SHEAR[situation.water.kind] if read is None else read
     pace = evaluation.steady.top_speed_ratio * situation.water.surface_speed_m_s
     found = mending(
         float_speed_m_s=pace,
-        lane_speed_m_s=situation.water.surface_speed_m_s * (ratio or 1.0 + CROSS_SHEAR[situation.water.kind]),
+        lane_speed_m_s=situation.water.surface_speed_m_s * ratio,
         lane_width_m=max(0.2, LANE_SHARE * situation.place.distance_m),
         drift_s=evaluation.drift_s,
     )
@@ -34,8 +36,10 @@ def mend_advice(evaluation: Evaluation, situation: Situation) -> tuple[Mending, 
         if found.mends > 1
         else ", once in this drift"
     )
+    under = "Where the water under the line is the faster"
+    if read is not None:
+        under = f"As the water under the line is the {'faster' if read >= 1.0 else 'slower'}"
     return (
         found,
-        f"Where the water under the line is the faster, the float drags after {qty(found.drags_after_s, 's', 1)}: "
-        f"mend {found.way}{often}. {feed}",
+        f"{under}, the float drags after {qty(found.drags_after_s, 's', 1)}: mend {found.way}{often}. {feed}",
     )

@@ -43,7 +43,9 @@ def _rise(situation: Situation) -> tuple[float, str] | None:
     """Return how far fish are to be had on the surface, and the reason; None where nothing says so."""
     fish = situation.fish
     if fish.rises == "bubbles":
-        return STEADY, "They rise and leave bubbles: they take from the surface."
+        # where they are said to feed lower, the rises are those of a few
+        steady = fish.feeding in (None, "surface", "mixed")
+        return STEADY if steady else LOOKING, "They rise and leave bubbles: they take from the surface."
     if situation.water.temperature_c < NO_RISE_C:
         return None
     if fish.rises == "no_bubbles":

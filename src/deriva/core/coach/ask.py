@@ -5,7 +5,7 @@ from typing import Annotated
 
 from deriva.core.check import Checked
 from deriva.core.choose.search import Search, advise
-from deriva.core.coach.next import Coaching, coach, first_setting
+from deriva.core.coach.next import Advised, Coaching, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.rig import Rig, RigKind
@@ -87,15 +87,18 @@ def search_card(asked: Asked, search: Search, steps: int = 2) -> Card:
 
     The drift is taken to be fished as advised.
     """
-    now = coached(asked, search).advice
+    return _card(asked, coached(asked, search).advice, search, steps)
+
+
+def _card(asked: Asked, now: Advised, search: Search, steps: int) -> Card:
     found: Card = {}
+    tuning = asked.tuning
+    if tuning is not None:
+        tuning = replace(
+            tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
+        )
     for outcome in LIKELY:
         drift = Fished(now.depth_setting_m, now.point_bead_mm, outcome)
-        tuning = asked.tuning
-        if tuning is not None:
-            tuning = replace(
-                tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
-            )
         after = replace(asked, drifts=(*asked.drifts, drift)[-MOST_DRIFTS:], tuning=tuning)
         said = coached(after, search).advice
         one: Card = {
@@ -104,7 +107,7 @@ def search_card(asked: Asked, search: Search, steps: int = 2) -> Card:
             "point_bead_mm": said.point_bead_mm,
         }
         if steps > 1:
-            one["next"] = search_card(after, search, steps - 1)
+            one["next"] = _card(after, said, search, steps - 1)
         found[outcome] = one
     return found
 

@@ -180,7 +180,7 @@ def respond(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.
     touch = touch_chance(under, tops, spread, lies)
     slow = (SLOW_M_S[0] - column.surface_speed_m_s) / (SLOW_M_S[0] - SLOW_M_S[1])
     felt = 1.0 - UNFELT - UNFELT_SLOW * min(1.0, max(0.0, slow))
-    return Response(touch, min(hung, touch), useful / one.duration, felt, None if tip else one.pace)
+    return Response(touch, min(hung, touch), min(1.0, useful / one.duration), felt, None if tip else one.pace)
 
 
 def lies_on_the_bed(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.0) -> bool:

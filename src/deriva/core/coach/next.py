@@ -487,40 +487,42 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
     return max(options, key=worth).rig
 
 
+def _changed(
+    now: _Option, drifts: Sequence[LoggedDrift], gist: _Gist, in_zone: float, to_come: float
+) -> _Option:
+    """Return the rig to fish on with: the one that is on, unless another is asked for and worth it."""
+    rig, weights = now.rig, gist.weights
+    others = [
+        one
+        for one in _options(rig, gist.situation)
+        if _founded(rig, one, drifts, in_zone) and (_action(rig, one) in UP or gist.hangs_free(one))
+    ]
+    options = [gist.option(one, _seconds(rig, one) / CYCLE_S * TIME_SHARE) for one in others]
+    best = _best(now, options, weights, to_come)
+    ups = [one for one in options if _action(rig, one.rig) in UP]
+    if best is now and ups and _hung_lately(drifts):
+        return max(ups, key=lambda one: _worth(one, [now, *ups], weights, to_come))
+    return best
+
+
 def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
     """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
     belief = learn(begin(situation), situation, drifts)
     gist = _Gist(situation, belief.gist(GROUPS)).with_snags(drifts)
-    weights = gist.weights
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
-    now = gist.option(rig)
     stands = _standing(rig, drifts, belief, gist)
     middle, in_zone = stands.middle_m, stands.in_zone
     taken = _taken(drifts)
+    best = now = gist.option(rig)
+    beyond: tuple[Action, RigKind, str] | None = None
     # what has just been taken is fished again, and a first setting until a drift has been fished
-    best = now
-    if taken is None and drifts:
-        others = [
-            one
-            for one in _options(rig, situation)
-            if _founded(rig, one, drifts, in_zone) and (_action(rig, one) in UP or gist.hangs_free(one))
-        ]
-        costs = [_seconds(rig, one) / CYCLE_S * TIME_SHARE for one in others]
-        options = [gist.option(one, cost) for one, cost in zip(others, costs, strict=True)]
-        best = _best(now, options, weights, to_come)
-        ups = [one for one in options if _action(rig, one.rig) in UP]
-        if best is now and ups and _hung_lately(drifts):
-            best = max(ups, key=lambda one: _worth(one, [now, *ups], weights, to_come))
-    beyond = (
-        _beyond(rig, drifts, situation, stands, search) if drifts and taken is None and best is now else None
-    )
-    first = None
-    if taken is None:
-        first = _had_its_due(rig, drifts, situation, stands) or _outrun(
-            rig, drifts, situation, stands, search
-        )
-    if first is not None:
-        best, beyond = now, first
+    if drifts and taken is None:
+        due = _had_its_due(rig, drifts, situation, stands)
+        beyond = due or _outrun(rig, drifts, situation, stands, search)
+        if beyond is None:
+            best = _changed(now, drifts, gist, in_zone, to_come)
+        if beyond is None and best is now:
+            beyond = _beyond(rig, drifts, situation, stands, search)
     if beyond is not None:
         action, kind, reason = beyond
     elif best is now:
@@ -529,7 +531,12 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         reason = taken or _all_ticks(drifts) or zone
     else:
         action, kind = _action(rig, best.rig), rig.kind
-        reason = _why(belief, best.useful(weights), in_zone, action)
+        then = best.useful(gist.weights)
+        reason = (
+            _why_up(drifts, then)
+            if action in UP and _hung_lately(drifts)
+            else _why(belief, then, in_zone, action)
+        )
     advice = Advised(action, kind, best.rig.depth_setting_m, best.rig.point.bead_mm or 0.0, reason)
     return Coaching(
         belief=belief,
@@ -540,6 +547,14 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         taking_fish=stands.taking_fish,
         learned=learned(belief, situation, drifts),
     )
+
+
+def _why_up(drifts: Sequence[LoggedDrift], then: float) -> str:
+    """Say why a rig that hangs is fished higher or lighter."""
+    here = drifts[-min(HUNG_OF, _here(drifts)) :]
+    hung = sum(one.outcome in ("hung", "lost_fly") for one in here)
+    share = percent(then)
+    return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of the drift."
 
 
 def _why(belief: Belief, then: float, now: float, action: Action) -> str:

@@ -14,7 +14,7 @@ from deriva.core.day.lies import judge_lie, working_order
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.situation import Box, Fish, Place, School, Situation
 from deriva.core.model.water import DECILE_Z, Water
-from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, UNDER_LINE, WIND_M_S
+from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.read import read_noun
 from deriva.core.say.cautions import Heed, heed
 from deriva.core.water.light import Light
@@ -136,7 +136,7 @@ def _situation(
     }  # fmt: skip
     water["speed_sd_m_s"] = reading.speed_error_m_s
     if reading.under_line_m_s is not None:
-        water["under_line_ratio"] = UNDER_LINE.clamp(reading.under_line_m_s / reading.surface_speed_m_s)
+        water["under_line_ratio"] = reading.under_line_m_s / reading.surface_speed_m_s
     state, wind_m_s = known.states.get(beat.river_id), reading.wind_m_s
     if at_flow is not None and not (fresh and reading.depth_how != "flow"):
         depth = DEPTH_M.clamp(at_flow.depth.value)

@@ -17,7 +17,6 @@ import { ReadColumn } from "./ReadColumn";
 import { ReadingForm } from "./ReadingForm";
 import { SignsPanel } from "./SignsPanel";
 import { SoundSheet } from "./SoundSheet";
-import { StandsThere } from "./StandsThere";
 
 const withoutTime = ({ at: _at, ...body }: ReadingIn): Base => body;
 
@@ -161,7 +160,6 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
           column={column.data}
           onChange={save}
         />
-        <StandsThere said={{ cover, under_line_m_s }} onChange={save} />
         <BeatRules beat={beat} />
         <Button className="w-full" onClick={() => setChanging(true)}>
           Change what {lie.name} is

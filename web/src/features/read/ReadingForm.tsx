@@ -1,6 +1,6 @@
 /** What is read off the water at a lie, and how; the same fields for a first reading and for a change of one. */
 import { type Fault, plainly, type ReadingIn, Refused } from "../../api/client";
-import { Choice, NumberField, Panel, Trouble } from "../../ui/parts";
+import { Button, Choice, NumberField, Panel, Several, Trouble } from "../../ui/parts";
 import { SpeedField, type Timed } from "./SpeedField";
 
 const HOW = [
@@ -26,7 +26,21 @@ const FLOW = [
   ["much_above_normal", "spate"],
 ] as const;
 
-const SHOWN = ["depth_m", "speed", "clarity_m", "temperature_c", "distance_m", "wind_m_s"] as const;
+const COVER = [
+  ["rocks", "rocks in it"],
+  ["roots", "roots, wood"],
+  ["branches", "branches over"],
+] as const;
+
+const SHOWN = [
+  "depth_m",
+  "speed",
+  "clarity_m",
+  "temperature_c",
+  "distance_m",
+  "wind_m_s",
+  "under_line_m_s",
+] as const;
 
 type Shown = (typeof SHOWN)[number];
 
@@ -113,6 +127,28 @@ export function ReadingForm({ title, depth, speed, timed, rest, onChange, error 
           options={ROOM}
           onChange={(room) => onChange({ tight_casting: room === "tight" })}
         />
+        <NumberField
+          label="A bubble between you and the lane"
+          unit="m/s"
+          value={rest.under_line_m_s ?? null}
+          onCommit={(under_line_m_s) => onChange({ under_line_m_s })}
+          error={wrong("under_line_m_s")}
+        />
+        <Button
+          className="self-end"
+          disabled={(rest.under_line_m_s ?? null) === null}
+          onClick={() => onChange({ under_line_m_s: null })}
+        >
+          As is usual for such a lie
+        </Button>
+        <div className="sm:col-span-2">
+          <Several
+            label="In the lie, or over it"
+            values={rest.cover ?? []}
+            options={COVER}
+            onChange={(cover) => onChange({ cover })}
+          />
+        </div>
         <div className="sm:col-span-2">
           <Choice
             label="Flow"

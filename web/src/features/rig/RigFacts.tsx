@@ -21,7 +21,7 @@ export function Reasons({ reasons, of = "" }: ReasonsProps) {
   const rest = [...pro.slice(SHOWN_FOR), ...con.slice(SHOWN_AGAINST)];
   return (
     <div>
-      <div className="grid gap-x-6 gap-y-1 lg:grid-cols-2">
+      <div className={`grid gap-x-6 gap-y-1 ${of ? "" : "lg:grid-cols-2"}`}>
         <Said label={`for${of}`} reasons={pro.slice(0, SHOWN_FOR)} />
         <Said label={`against${of}`} reasons={con.slice(0, SHOWN_AGAINST)} />
       </div>
