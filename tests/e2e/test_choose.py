@@ -3,9 +3,10 @@
 import io
 import json
 import re
+from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from pypdf import PdfReader
 
 from tests.e2e.screens import begin, go, heading, lie, sound
@@ -112,6 +113,34 @@ def test_signs__of_the_fish_and_of_the_place_change_what_is_advised(page: Page) 
     sound(page)
     go(page, "Read")
     expect(page.get_by_role("button", name="rocks in it")).to_have_attribute("aria-pressed", "true")
+
+
+def test_taps__lose_nothing_when_an_answer_lands_between_them(page: Page) -> None:
+    """The answer to the first tap comes after the second, and the third before the second is stored."""
+    held: list[Route] = []
+
+    def until(count: int) -> Any:  # noqa: ANN401 - JSON
+        for _ in range(100):
+            if len(held) >= count:
+                break
+            page.wait_for_timeout(50)
+        body: Any = held[count - 1].request.post_data_json
+        return body
+
+    lie(page, "Ash run")
+    page.route("**/api/readings/*", lambda route: held.append(route))  # noqa: PLW0108 - it asks for a function
+    page.get_by_role("button", name="rocks in it").click()
+    until(1)
+    page.get_by_role("radiogroup", name="Fish spawning?").get_by_role("radio", name="close by").click()
+    held[0].continue_()
+    until(2)
+    page.get_by_role("radiogroup", name="Do they refuse the fly?").get_by_role(
+        "radio", name="they turn away"
+    ).click()
+    held[1].continue_()
+    body = until(3)
+    assert (body["cover"], body["spawning"], body["refusing"]) == (["rocks"], True, True)
+    held[2].continue_()
 
 
 def test_least_change__is_offered_and_taken(page: Page) -> None:

@@ -57,21 +57,26 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
     ...rest
   } = written;
   const [sounding, setSounding] = useState(false);
-  // a second tap before the first is stored builds on what was sent, not on what is shown; what is kept here is sent for long
-  const sent = useRef<{ id: string; body: Base; before: string } | null>(null);
+  // a tap before the last is stored builds on what was sent, not on what is shown: the answer to one before it may have come
+  // meanwhile; what is kept here is sent for long, and stands until something newer is shown
+  const sent = useRef<{ id: string; body: Base; before: string; underWay: boolean } | null>(null);
   const save = (change: Partial<ReadingIn>) => {
-    const last = sent.current?.before === reading.at ? sent.current : null;
+    const before = sent.current;
+    const last = before && (before.underWay || before.before === reading.at) ? before : null;
     const now = {
       id: last?.id ?? held?.id ?? idFor(lie, reading),
       body: changed(last?.body ?? written, change),
       before: reading.at,
+      underWay: true,
     };
     sent.current = now;
     store.mutate(
       { id: now.id, body: { ...now.body, at: new Date().toISOString() } },
       {
         onSettled: (stored) => {
-          if (sent.current === now && stored !== null) sent.current = null;
+          if (sent.current !== now) return;
+          if (stored === null) now.underWay = false;
+          else sent.current = null;
         },
       },
     );
