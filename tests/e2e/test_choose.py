@@ -116,30 +116,36 @@ def test_signs__of_the_fish_and_of_the_place_change_what_is_advised(page: Page) 
 
 
 def test_taps__lose_nothing_when_an_answer_lands_between_them(page: Page) -> None:
-    """The answer to the first tap comes after the second, and the third before the second is stored."""
+    """Two more taps while the first is on its way, and another while those are."""
     held: list[Route] = []
 
-    def until(count: int) -> Any:  # noqa: ANN401 - JSON
+    def read_of(count: int) -> Any:  # noqa: ANN401 - JSON
+        """Return the last reading of a batch, once it has been sent."""
         for _ in range(100):
             if len(held) >= count:
                 break
             page.wait_for_timeout(50)
-        body: Any = held[count - 1].request.post_data_json
-        return body
+        batch: Any = held[count - 1].request.post_data_json
+        return next(one["body"] for one in reversed(batch["events"]) if one["kind"] == "readings")
+
+    def say(group: str, words: str) -> None:
+        page.get_by_role("radiogroup", name=group).get_by_role("radio", name=words).click()
 
     lie(page, "Ash run")
-    page.route("**/api/readings/*", lambda route: held.append(route))  # noqa: PLW0108 - it asks for a function
+    page.route("**/api/sync", lambda route: held.append(route))  # noqa: PLW0108 - it asks for a function
     page.get_by_role("button", name="rocks in it").click()
-    until(1)
-    page.get_by_role("radiogroup", name="Fish spawning?").get_by_role("radio", name="close by").click()
+    assert read_of(1)["cover"] == ["rocks"]
+    say("Fish spawning?", "close by")
+    say("Do they refuse the fly?", "they turn away")
+    expect(page.get_by_role("radio", name="they turn away")).to_be_checked()
     held[0].continue_()
-    until(2)
-    page.get_by_role("radiogroup", name="Do they refuse the fly?").get_by_role(
-        "radio", name="they turn away"
-    ).click()
-    held[1].continue_()
-    body = until(3)
+    body = read_of(2)
     assert (body["cover"], body["spawning"], body["refusing"]) == (["rocks"], True, True)
+    page.get_by_role("button", name="roots, wood").click()
+    expect(page.get_by_role("button", name="roots, wood")).to_have_attribute("aria-pressed", "true")
+    held[1].continue_()
+    body = read_of(3)
+    assert (sorted(body["cover"]), body["refusing"]) == (["rocks", "roots"], True)
     held[2].continue_()
 
 

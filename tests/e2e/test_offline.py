@@ -36,7 +36,7 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
     go(page, "Log")
     begin(page)
     expect(page.get_by_text("all saved")).to_be_visible()
-    for kind in ("beats", "column", "advice", "tune"):
+    for kind in ("beats", "column", "advice", "hung"):
         expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
     context.set_offline(True)
     page.reload()

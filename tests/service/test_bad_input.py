@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.service.anglers import Bank, at, count, faults, new_id
+from tests.service.anglers import Bank, at, batch, count, event, faults, new_id
 from tests.situations import CONTRACT, water
 
 
@@ -48,23 +48,21 @@ def test_reading__names_field_and_limits(
     bank: Bank, rows: psycopg.Connection, change: dict[str, Any], field: str, words: str
 ) -> None:
     before = count(rows, "reading")
-    _, answer = bank.put("readings", bank.reading(**change))
-    assert answer.status_code == 422
-    assert words in faults(answer)[field]
+    _, wrong = bank.write("readings", bank.reading(**change))
+    assert words in wrong[field]
     assert count(rows, "reading") == before
 
 
 def test_speed__absent_is_said(bank: Bank) -> None:
     body = bank.reading()
     del body["speed"]
-    assert faults(bank.put("readings", body)[1]) == {"speed": "speed is missing"}
+    assert bank.write("readings", body)[1] == {"speed": "speed is missing"}
 
 
 def test_lie__that_is_not_yours(bank: Bank, stranger: Bank) -> None:
-    _, answer = bank.put("readings", {**bank.reading(), "lie_id": stranger.lie["id"]})
-    assert answer.status_code == 404
-    _, answer = bank.put("readings", {**bank.reading(), "lie_id": new_id()})
-    assert answer.status_code == 404
+    for lie in (stranger.lie["id"], new_id()):
+        _, wrong = bank.write("readings", {**bank.reading(), "lie_id": lie})
+        assert wrong == {None: "There is no such lie of yours."}
 
 
 @pytest.mark.parametrize("path", ["/api/advice", "/api/column", "/api/tune", "/api/path"])
@@ -113,11 +111,13 @@ def test_words__that_no_database_keeps(bank: Bank, species: object) -> None:
     text = '{"drift_id": "%s", "at": "%s", "species": %s, "fly": "point", "phase": "drop"}'
     as_json = {"\ud800": '"\\ud800"', "a\0b": '"a\\u0000b"', None: "null"}.get(species, f'"{species}"')  # type: ignore[call-overload]
     body = text % (drift, at(5), 5 if species == 5 else as_json)
-    answer = bank.client.put(
-        f"/api/catches/{new_id()}", content=body, headers={"content-type": "application/json"}
-    )
-    assert answer.status_code in (400, 422)
-    assert answer.json()["faults"]
+    sent = json.dumps(batch(event("catches", new_id(), {}))).replace('"body": {}', f'"body": {body}')
+    answer = bank.client.post("/api/sync", content=sent, headers={"content-type": "application/json"})
+    if answer.status_code == 200:
+        assert answer.json()["refused"][0]["faults"]
+    else:
+        assert answer.status_code == 400
+        assert answer.json()["faults"]
 
 
 def test_addresses__that_are_not_there(client: TestClient) -> None:
@@ -154,15 +154,24 @@ def test_anything__grafted_into_a_good_body_is_never_a_500(bank: Bank, data: st.
             "situation": CONTRACT,
             "tuning": {"rig": "euro", "depth_setting_m": 1.2, "point_bead_mm": 3.0},
         },
-        f"PUT /api/readings/{new_id()}": bank.reading(),
-        f"PUT /api/outings/{new_id()}": bank.outing(),
-        f"PUT /api/stops/{new_id()}": bank.stop(new_id()),
-        f"PUT /api/drifts/{new_id()}": bank.drift(new_id()),
-        f"PUT /api/catches/{new_id()}": bank.fish(new_id()),
+        "POST /api/sync": batch(
+            event("readings", new_id(), bank.reading()),
+            event("outings", new_id(), bank.outing()),
+            event("stops", new_id(), bank.stop(new_id())),
+            event("drifts", new_id(), bank.drift(new_id())),
+            event("catches", new_id(), bank.fish(new_id())),
+        ),
     }
     where = data.draw(st.sampled_from(sorted(goods)))
     method, path = where.split()
-    body = grafted(data.draw, goods[where])  # type: ignore[arg-type]
+    body = goods[where]
+    if path == "/api/sync" and data.draw(
+        st.booleans()
+    ):  # within one of the writings, or anywhere in the batch
+        one = data.draw(st.sampled_from(body["events"]))
+        body = {**body, "events": [{**one, "body": grafted(data.draw, one["body"])}]}  # type: ignore[arg-type]
+    else:
+        body = grafted(data.draw, body)  # type: ignore[arg-type]
     text = json.dumps(body).encode(
         "utf-8", "surrogatepass"
     )  # NaN and Infinity go as such, as some clients send them

@@ -30,7 +30,6 @@ LEFT_OUT = ["sign_out", "end_session", "missing_flies"]
 
 COMPUTED = [
     "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "compare", "build", "build_card", "sync",
-    "put_stop", "put_setting",
 ]  # fmt: skip
 """Making bodies for these takes minutes by itself; they run with `make contract`, and are fuzzed by tests of their own."""
 

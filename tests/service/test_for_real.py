@@ -21,7 +21,7 @@ from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
 from root import ROOT
 from tests.databases import empty
-from tests.service.anglers import Bank, new_id
+from tests.service.anglers import Bank, batch, event, new_id
 
 DERIVA = Path(sys.executable).with_name("deriva")
 FIRST, SECOND = "slate heron copper tide", "willow anvil quartz moth"
@@ -67,10 +67,11 @@ def first_drift(client: httpx.Client) -> dict[str, Any]:
     places = (
         ("rivers", river, {"name": "Sallow brook"}),
         ("beats", beat, {"river_id": river, "name": "Mill", "position": 0}),
-        ("lies", lie, {"beat_id": beat, "name": "Tail", "kind": "run", "bed": "gravel", "along_m": 5.0}),
     )
     for kind, row, body in places:
         assert client.put(f"/api/{kind}/{row}", json=body).status_code == 200
+    tail = {"beat_id": beat, "name": "Tail", "kind": "run", "bed": "gravel", "along_m": 5.0}
+    assert client.post("/api/sync", json=batch(event("lies", lie, tail))).json()["refused"] == []
     bank = Bank(client)  # type: ignore[arg-type] # it puts and gets alike
     bank.kept("readings", bank.reading())
     bank = Bank(client)  # type: ignore[arg-type]

@@ -8,7 +8,7 @@ import psycopg
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.service.anglers import SETUP, Bank, at, count, faults, new_id
+from tests.service.anglers import SETUP, Bank, at, batch, count, event, faults, new_id
 
 TABLES = {
     "readings": "reading",
@@ -17,6 +17,7 @@ TABLES = {
     "settings": "setting",
     "drifts": "drift",
     "catches": "catch",
+    "lies": "lie",
 }
 
 
@@ -31,11 +32,16 @@ def bodies(bank: Bank) -> dict[str, tuple[str, dict[str, object]]]:
         "settings": (setting, bank.setting(stop)),
         "drifts": (drift, bank.drift(setting, outcome="fish")),
         "catches": (bank.kept("catches", bank.fish(drift)), bank.fish(drift)),
+        "lies": (bank.kept("lies", new_lie(bank)), new_lie(bank)),
     }
 
 
+def new_lie(bank: Bank) -> dict[str, object]:
+    return {"beat_id": bank.beat["id"], "name": "New", "kind": "run", "bed": "gravel", "along_m": 5.0}
+
+
 @pytest.mark.parametrize("kind", TABLES)
-def test_put__twice_stores_once(bank: Bank, rows: psycopg.Connection, kind: str) -> None:
+def test_write__twice_stores_once(bank: Bank, rows: psycopg.Connection, kind: str) -> None:
     row, body = bodies(bank)[kind]
     before = count(rows, TABLES[kind])
     assert bank.kept(kind, body, row) == row
@@ -43,16 +49,15 @@ def test_put__twice_stores_once(bank: Bank, rows: psycopg.Connection, kind: str)
 
 
 @pytest.mark.parametrize("kind", TABLES)
-def test_put__another_angler_s_row_is_not_there(
+def test_write__another_angler_s_row_is_not_there(
     bank: Bank, stranger: Bank, rows: psycopg.Connection, kind: str
 ) -> None:
     """Neither under its id, nor by hanging one's own under it; and nothing says that it exists."""
     row, theirs = bodies(bank)[kind]
     mine = bodies(stranger)[kind][1]
     before = rows.execute(f"select * from {TABLES[kind]} order by id").fetchall()  # noqa: S608
-    for answer in (stranger.put(kind, mine, row)[1], stranger.put(kind, theirs)[1]):
-        assert answer.status_code == 404
-        assert "of yours" in answer.json()["faults"][0]["message"]
+    for wrong in (stranger.write(kind, mine, row)[1], stranger.write(kind, theirs)[1]):
+        assert "of yours" in wrong[None]
     assert rows.execute(f"select * from {TABLES[kind]} order by id").fetchall() == before  # noqa: S608
 
 
@@ -86,7 +91,6 @@ def test_places__are_added_changed_and_another_s_stay_another_s(bank: Bank, stra
     assert [(one["name"], one["reading"], one["situation"]) for one in found["lies"]] == [
         ("Old sluice", None, None)
     ]
-    assert stranger.put("lies", lie_body)[1].status_code == 404
     assert stranger.put("beats", body)[1].status_code == 404
     assert (
         stranger.put("beats", {**body, "river_id": stranger.beats[0]["river_id"]}, beat)[1].status_code == 404
@@ -106,16 +110,14 @@ def test_places__are_added_changed_and_another_s_stay_another_s(bank: Bank, stra
     ],
 )
 def test_lie__bad_input_names_the_field(bank: Bank, change: dict[str, object], field: str) -> None:
-    lie = {"beat_id": bank.beat["id"], "name": "New", "kind": "run", "bed": "gravel", "along_m": 5.0}
-    _, answer = bank.put("lies", {**lie, **change})
-    assert answer.status_code == 422
-    assert set(faults(answer)) == {field}
+    assert set(bank.write("lies", {**new_lie(bank), **change})[1]) == {field}
 
 
 def test_ids__are_uuidv7(bank: Bank) -> None:
-    answer = bank.client.put("/api/outings/0b6cf3f0-38c3-4d7b-9b9a-3f7a4c1f8a11", json=bank.outing())
+    one = event("outings", "0b6cf3f0-38c3-4d7b-9b9a-3f7a4c1f8a11", bank.outing())
+    answer = bank.client.post("/api/sync", json=batch(one))
     assert answer.status_code == 422
-    assert "outing_id" in faults(answer)
+    assert "events.0.record" in faults(answer)
 
 
 def test_outing__freezes_its_conditions_and_ends(bank: Bank) -> None:
@@ -205,17 +207,19 @@ def test_csv__opens_in_any_reader_with_units_in_its_headers(bank: Bank) -> None:
 
 def test_reading__by_bubble_and_by_staff(bank: Bank) -> None:
     speed = {"how": "bubbles", "distance_m": 3.0, "seconds": 4.0}
-    row, answer = bank.put("readings", bank.reading(at=at(60 * 24 * 365), speed=speed, depth_how="staff"))
-    reading = answer.json()["reading"]
+    row = bank.kept("readings", bank.reading(at=at(60 * 24 * 365), speed=speed, depth_how="staff"))
+    now = bank.lie_now()
+    reading = now["reading"]
     assert reading["id"] == row
     assert reading["surface_speed_m_s"] == pytest.approx(0.75)
     assert reading["speed_error_m_s"] == pytest.approx(0.0895, abs=0.001)
     assert reading["depth_sd_m"] == pytest.approx(0.05 * 0.8)
     kept = {"how": "timed", "surface_speed_m_s": 0.75, "error_m_s": reading["speed_error_m_s"]}
-    _, changed = bank.put("readings", bank.reading(at=at(60 * 24 * 365), speed=kept, wind_m_s=4.0), row)
-    assert changed.json()["reading"]["speed_how"] == "bubbles"
-    assert changed.json()["reading"]["speed_error_m_s"] == reading["speed_error_m_s"]
-    situation = answer.json()["situation"]
+    bank.kept("readings", bank.reading(at=at(60 * 24 * 365), speed=kept, wind_m_s=4.0), row)
+    changed = bank.lie_now()["reading"]
+    assert (changed["speed_how"], changed["wind_m_s"]) == ("bubbles", 4.0)
+    assert changed["speed_error_m_s"] == reading["speed_error_m_s"]
+    situation = now["situation"]
     assert situation["water"]["depth_m"] == 0.8
     assert situation["rules"].items() <= bank.beat["rules"].items()
 
@@ -259,5 +263,5 @@ def test_session__signs_out_and_then_nothing_is_shown(client: TestClient, bank: 
         answer = client.get(path)
         assert answer.status_code == 401
         assert "Sign in" in answer.json()["faults"][0]["message"]
-    assert bank.put("outings", bank.outing())[1].status_code == 401
+    assert client.post("/api/sync", json=batch(event("outings", new_id(), bank.outing()))).status_code == 401
     assert client.post("/api/tune", json={"situation": {}, "tuning": SETUP}).status_code == 401

@@ -75,7 +75,6 @@ class Owned:
         drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))
         river = bank.beat["river_id"]
         beat = {k: bank.beat[k] for k in ("river_id", "name", "position")}
-        lie = {"beat_id": bank.beat["id"], "name": "Sluice", "kind": "run", "bed": "gravel", "along_m": 3.0}
         gauge = {"river_id": river, "name": "G-1", "format": "csv", "url": "/g.csv"}
         item = {"kind": "float", "size_mm": 13.0, "count": 2}
         share = {"reader": "reader@example.org", "outing_id": outing, "blur_m": 1000.0}
@@ -114,15 +113,8 @@ class Owned:
             "put_river": {"name": "Taken"},
             "put_gauge": gauge,
             "put_beat": beat,
-            "put_lie": lie,
             "put_lie_school": {"school": None},
-            "put_reading": bank.reading(),
             "put_box_item": item,
-            "put_outing": bank.outing(),
-            "put_stop": bank.stop(outing),
-            "put_setting": bank.setting(stop),
-            "put_drift": bank.drift(setting),
-            "put_catch": bank.fish(drift),
             "put_share": share,
         }
 

@@ -194,10 +194,8 @@ def test_lie__is_carried_along_its_rating_and_a_fresh_reading_stands_before_it(
     rating = found["today"]["rating"]
     assert all(p["depth_p10_m"] < p["depth_m"] < p["depth_p90_m"] for p in rating)
     assert [p["depth_m"] for p in rating] == sorted(p["depth_m"] for p in rating)
-    _, answer = bank.put(
-        "readings", bank.reading(at=datetime.now(UTC).isoformat(), depth_m=0.7, depth_how="staff")
-    )
-    now = answer.json()
+    bank.kept("readings", bank.reading(at=datetime.now(UTC).isoformat(), depth_m=0.7, depth_how="staff"))
+    now = bank.lie_now()
     assert now["stands_on"] == "reading"
     assert now["situation"]["water"]["depth_m"] == 0.7
     assert now["reading"]["flow_m3_s"] == pytest.approx(flow, rel=0.05)
@@ -247,7 +245,7 @@ def test_flow__that_no_river_has_is_a_missing_value_and_stops_nothing(
         rows.execute("delete from gauge_value where not daily and at > now() - interval '2 hours'")
         standin.read(gauge, kind)
         assert today(bank)["flow"]["m3_s"] > 0.0
-        assert bank.put("readings", bank.reading(at=datetime.now(UTC).isoformat()))[1].status_code == 200
+        bank.kept("readings", bank.reading(at=datetime.now(UTC).isoformat()))
         wild = (
             "select count(*) from gauge_value where parameter = 'flow' and not value between 0.001 and 5000"
         )

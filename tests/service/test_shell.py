@@ -26,9 +26,8 @@ from deriva.service.store.cluster import Cluster
 from deriva.service.store.models import Lie
 from deriva.service.usecases import caps
 from deriva.service.usecases.account import SIGN_IN
-from deriva.service.usecases.sync import HERE
 from tests.databases import fresh
-from tests.service.anglers import SETUP, Bank, at, count, faults, new_id
+from tests.service.anglers import SETUP, Bank, at, batch, count, event, new_id
 from tests.situations import CONTRACT
 
 HUGE = "9" * 400
@@ -64,21 +63,13 @@ def test_setup__takes_no_number_that_is_none_and_the_export_stays_readable(bank:
     for field in ("lead_m", "tippet_x", "point_bead_mm", "shot_g"):
         wrong = bank.setting(stop, setup={**SETUP, field: "@"})
         for number in NO_NUMBERS:
-            text = json.dumps(wrong).replace('"@"', number)
-            answer = bank.client.put(f"/api/settings/{new_id()}", content=text, headers=JSON)
-            assert answer.status_code in (400, 422), (field, number, answer.text)
-            # in a batch the good drift beside it is stored
-            events = [
-                {"id": new_id(), "sequence": k, "kind": kind, "record": new_id(), "at": at(9), "zone": "UTC", "body": body}
-                for k, (kind, body) in enumerate([("settings", wrong), ("drifts", bank.drift(setting))])
-            ]  # fmt: skip
-            batch = {"version": 1, "device": new_id(), "cursor": None, "events": events}
-            synced = bank.client.post(
-                "/api/sync", content=json.dumps(batch).replace('"@"', number), headers=JSON
-            )
+            # the good drift beside it is stored
+            good = event("drifts", new_id(), bank.drift(setting), 1)
+            text = json.dumps(batch(event("settings", new_id(), wrong), good)).replace('"@"', number)
+            synced = bank.client.post("/api/sync", content=text, headers=JSON)
             assert synced.status_code in (200, 400), (field, number, synced.text)
             if synced.status_code == 200:
-                assert [one["id"] for one in synced.json()["taken"]] == [events[1]["id"]]
+                assert [one["id"] for one in synced.json()["taken"]] == [good["id"]]
     assert bank.client.get("/api/export").status_code == 200
 
 
@@ -176,9 +167,7 @@ def test_places__are_not_without_end(bank: Bank, monkeypatch: pytest.MonkeyPatch
     lies = [lie for one in bank.beats for lie in one["lies"]]
     monkeypatch.setattr(caps, "MOST", {Lie: (len(lies), "lies")})
     lie = {"beat_id": bank.beat["id"], "name": "One more", "kind": "run", "bed": "gravel", "along_m": 900.0}
-    answer = bank.put("lies", lie)[1]
-    assert answer.status_code == 422
-    assert "no more are kept" in faults(answer)[None]
+    assert "no more are kept" in bank.write("lies", lie)[1][None]
     bank.kept("lies", {**lie, "name": "Changed"}, bank.lie["id"])
 
 
@@ -239,10 +228,6 @@ def test_headers__that_never_end_are_hung_up_on(cluster: Cluster, tmp_path: Path
                 assert sent < 300 * HEADERS_BYTES
         finally:
             kill_app(app)
-
-
-def test_device__of_the_service_itself_is_none_that_a_phone_can_be() -> None:
-    assert HERE.version is None
 
 
 def test_attacks__delay_nobody_else_s_tap_for_long_and_fit_in_memory(

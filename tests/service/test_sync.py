@@ -2,7 +2,7 @@
 
 import itertools
 import json
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -13,19 +13,7 @@ from httpx2 import Response
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.service.anglers import Bank, at, count, faults, new_id
-
-
-def event(
-    kind: str, record: str, body: dict[str, Any], sequence: int, *, minutes: float = -30
-) -> dict[str, Any]:
-    now = datetime.now(UTC)
-    now = now.replace(microsecond=now.microsecond // 1000 * 1000)  # what a browser's clock holds
-    written = (now + timedelta(minutes=minutes)).isoformat()
-    return {
-        "id": new_id(), "sequence": sequence, "kind": kind, "record": record, "at": written, "zone": "Europe/Vienna",
-        "body": body,
-    }  # fmt: skip
+from tests.service.anglers import Bank, at, count, event, faults, new_id
 
 
 class Phone:

@@ -2,10 +2,11 @@
 import { Link, useParams } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Beat, Lie, Situation } from "../api/client";
-import { useBeats } from "../api/hooks";
 import { useKeptAngler } from "../local/angler";
 import { useHeldNow } from "../local/logbook";
+import { useRoad } from "../local/road";
 import { type Again, asRead, readAgain } from "../local/standing";
+import { useBeats } from "../queries/places";
 import { Cautions, Trouble, Working } from "../ui/parts";
 import { useUnits } from "../units/context";
 
@@ -51,16 +52,19 @@ export function WithLie(props: Props) {
   if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   for (const beat of beats.data) {
     const lie = beat.lies.find((one) => one.id === lieId);
-    if (lie) return <AtOne key={lie.id} lie={lie} beat={beat} {...props} />;
+    if (lie) return <AtOne key={lie.id} lie={lie} beat={beat} old={beats.isRefetchError} {...props} />;
   }
   return <Trouble error={new Error("There is no such lie of yours. Pick one from the ribbon.")} />;
 }
 
-function AtOne({ lie, beat, children, unread = NotRead, afresh = ReadAgain }: Props & Unread) {
-  const held = useHeldNow(lie.id);
+function AtOne(props: Props & Unread & { old: boolean }) {
+  const { lie, beat, old, children, unread = NotRead, afresh = ReadAgain } = props;
+  const held = useHeldNow(lie);
   const angler = useKeptAngler();
+  const open = useRoad();
   if (held === undefined || angler === undefined) return null; // a moment: nothing old is shown meanwhile
-  const again = readAgain(lie, beat, held);
+  // where the road is open, what was read is with the service, and what it says of it here, in a moment
+  const again = open && !old ? null : readAgain(lie, beat, held);
   if (again) {
     const situation = angler && asRead(lie, beat, angler, again.reading);
     return afresh({ lie, beat, again, situation });

@@ -1,5 +1,4 @@
 import { createRootRoute, createRoute, createRouter, Navigate } from "@tanstack/react-router";
-import { useBeats } from "../api/hooks";
 import { AccountScreen } from "../features/account/AccountScreen";
 import { Letters } from "../features/account/Letters";
 import { ConfirmPage, ResetPage } from "../features/account/Tickets";
@@ -14,6 +13,7 @@ import { RigScreen } from "../features/rig/RigScreen";
 import { SetupScreen } from "../features/setup/SetupScreen";
 import { SharedScreen } from "../features/sharing/SharedScreen";
 import { TodayScreen } from "../features/today/TodayScreen";
+import { useBeats } from "../queries/places";
 import { Trouble, Working } from "../ui/parts";
 import { Shell } from "./shell";
 

@@ -12,7 +12,7 @@ import {
 import { device } from "./records";
 
 const KEPT = new Set(["beats", "rivers", "box", "schools", "today"]);
-const NEWEST_OF = new Set(["column", "advice", "tune"]);
+const NEWEST_OF = new Set(["column", "advice", "tune", "hung"]);
 const NEWEST = 60;
 const LATER_MS = 400;
 

@@ -4,6 +4,7 @@ import Dexie from "dexie";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
 import { end, land, start, tap, undo } from "../features/bank/useBank";
+import { reread } from "../features/read/reread";
 import { asWritten, heldAt, logAt, readLog } from "./logbook";
 import {
   type Answer,
@@ -11,7 +12,9 @@ import {
   type Courier,
   flush,
   newId,
+  offer,
   onHeard,
+  roadIsOpen,
   seenEviction,
   waiting,
   wasEvicted,
@@ -76,8 +79,9 @@ function service(answer: (batch: Batch) => Awaited<ReturnType<Courier>> = taken)
 
 const change = (record: string, at: string, body: object, other = "device-z"): Answer["changes"][number] => ({
   ...{ id: newId(), device: other, sequence: 1, kind: "outings", record, at },
-  body: body as Record<string, unknown>,
+  body: body as never,
 });
+const fault = (message: string, field: string | null = null) => ({ code: "NO", field, message });
 
 beforeEach(async () => {
   // no signal, unless a test hands a courier of its own
@@ -158,14 +162,13 @@ describe("outbox", () => {
     const bad = newId();
     await write(ANGLER, "outings", bad, outing());
     await write(ANGLER, "outings", newId(), outing());
-    const fault = { code: "NOT_FOUND", field: null, message: "no such beat" };
     const { send } = service((batch) => ({
       ...taken(batch),
       taken: taken(batch).taken.slice(1),
-      refused: batch.events.slice(0, 1).map(({ id }) => ({ id, faults: [fault] })),
+      refused: batch.events.slice(0, 1).map(({ id }) => ({ id, faults: [fault("no such beat")] })),
     }));
     await flush(ANGLER, send);
-    expect(await device.entries.get(bad)).toMatchObject({ sent: 0, refused: "no such beat" });
+    expect(await device.entries.get(bad)).toMatchObject({ sent: 0, refused: [fault("no such beat")] });
     expect(await waiting(ANGLER)).toBe(0);
   });
 
@@ -174,12 +177,46 @@ describe("outbox", () => {
     for (let k = 0; k < 4; k += 1) await write(ANGLER, "outings", newId(), outing());
     await write(ANGLER, "outings", bad, outing());
     const { send } = service((batch) =>
-      batch.events.some((one) => one.record === bad) ? { refused: "not a batch" } : taken(batch),
+      batch.events.some((one) => one.record === bad) ? { refused: [fault("not a batch")] } : taken(batch),
     );
     await flush(ANGLER, send);
     const all = await entries();
     expect(all.filter((one) => one.sent === 1)).toHaveLength(4);
-    expect(all.find((one) => one.id === bad)?.refused).toBe("not a batch");
+    expect(all.find((one) => one.id === bad)?.refused).toEqual([fault("not a batch")]);
+  });
+
+  test("what is still in front of somebody and refused at once is not kept; what was there before stands", async () => {
+    const [fresh, known] = [newId(), newId()];
+    await write(ANGLER, "outings", known, outing());
+    await flush(ANGLER, service().send);
+    globalThis.fetch = async (_, sent) => {
+      const batch = JSON.parse(String(sent?.body)) as Batch;
+      const refused = batch.events.map(({ id }) => ({ id, faults: [fault("never", "started_at")] }));
+      return Response.json({ ...taken(batch), taken: [], refused });
+    };
+    for (const id of [fresh, known])
+      expect(await offer(ANGLER, "outings", id, outing("2026-06-01T12:00:00Z"))).toEqual([
+        fault("never", "started_at"),
+      ]);
+    expect(await entries()).toMatchObject([{ id: known, sent: 1, refused: null, body: outing() }]);
+    globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
+    expect(await offer(ANGLER, "outings", fresh, outing())).toBeNull(); // it is kept, and goes when it can
+    expect([await waiting(ANGLER), roadIsOpen()]).toEqual([1, false]);
+  });
+
+  test("what is written while a batch is on its way goes with the next, at once", async () => {
+    const [first, second] = [newId(), newId()];
+    await write(ANGLER, "outings", first, outing());
+    const { got, send } = service();
+    const whole = flush(ANGLER, async (batch) => {
+      if (got.length === 0) {
+        await write(ANGLER, "outings", second, outing());
+        void flush(ANGLER);
+      }
+      return send(batch);
+    });
+    await whole;
+    expect(got.map(({ events }) => events.map((one) => one.record))).toEqual([[first], [second]]);
   });
 
   test("two anglers on one device do not see each other's", async () => {
@@ -284,16 +321,18 @@ describe("a store of before", () => {
     await old.table("entries").bulkPut([
       { ...kept, id: "a", seq: 1, sent: 1 },
       { ...kept, id: "b", seq: 7, sent: 0 },
+      { ...kept, id: "c", seq: 8, sent: 0, refused: "no such beat" },
     ]);
     old.close();
     await device.open();
     expect(await waiting(ANGLER)).toBe(1);
+    expect((await device.entries.get("c"))?.refused?.map((one) => one.message)).toEqual(["no such beat"]);
     const { send, events } = service();
     await flush(ANGLER, send);
     expect(events()).toMatchObject([{ record: "b", body, sequence: 2 }]);
     await write(ANGLER, "outings", newId(), outing());
     await flush(ANGLER, send);
-    expect(events().map((one) => one.sequence)).toEqual([2, 3]);
+    expect(events().map((one) => one.sequence)).toEqual([2, 4]);
   });
 });
 
@@ -362,21 +401,43 @@ describe("on the bank without signal", () => {
 });
 
 describe("a reading with no signal", () => {
-  const reading = (lie_id: string, depth_m: number) => ({
+  const reading = (lie_id: string, depth_m: number, minute = 0) => ({
     lie_id,
-    at: "2026-06-01T10:00:00Z",
+    at: new Date(Date.parse("2026-06-01T10:00:00Z") + 60_000 * minute).toISOString(),
     depth_m,
     speed: { how: "typed" as const, surface_speed_m_s: 0.5 },
   });
-  const held = async () => heldAt(await entries(), "lie-1");
+  const told = (at: string | null) => ({ id: "lie-1", reading: at && { at } }) as never;
+  const held = async (at: string | null = null) => heldAt(await entries(), told(at));
 
-  test("is held for its lie, the newest of two, until the service has it", async () => {
+  test("is held for its lie, the newest of two, until the service tells of it", async () => {
     await write(ANGLER, "readings", "r-1", reading("lie-1", 1.1) as never);
     await write(ANGLER, "readings", "r-2", reading("lie-2", 2) as never);
-    await write(ANGLER, "readings", "r-1", reading("lie-1", 1.3) as never);
+    await write(ANGLER, "readings", "r-1", reading("lie-1", 1.3, 5) as never);
     expect((await held())?.body.depth_m).toBe(1.3);
+    expect((await held("2026-06-01T10:04:59Z"))?.body.depth_m).toBe(1.3);
     await flush(ANGLER, async (batch) => taken(batch));
-    expect(await held()).toBeNull();
+    expect((await held("2026-06-01T10:04:59Z"))?.body.depth_m).toBe(1.3); // sent, but what is shown is of before
+    expect(await held("2026-06-01T10:05:00Z")).toBeNull();
+  });
+
+  test("of a clock that runs ahead is of when it came in", async () => {
+    const ahead = new Date(Date.now() + 3600_000).toISOString();
+    await write(ANGLER, "readings", "r-1", { ...reading("lie-1", 1.1), at: ahead } as never);
+    const came = new Date().toISOString();
+    await flush(ANGLER, async (batch) =>
+      taken(batch, { taken: batch.events.map(({ id }) => ({ id, at: came })) }),
+    );
+    expect(await held(came)).toBeNull();
+  });
+
+  test("is built on by the next tap, whatever was drawn", async () => {
+    const drawn = { id: "r-1", body: reading("lie-1", 1.1) as never };
+    const now = { id: "lie-1", reading: null } as never;
+    await reread(ANGLER, now, drawn, { wind_m_s: 4 });
+    await reread(ANGLER, now, drawn, { temperature_c: 9 });
+    expect((await held())?.body).toMatchObject({ depth_m: 1.1, wind_m_s: 4, temperature_c: 9 });
+    expect(await entries()).toHaveLength(1);
   });
 
   test("stays with its reason when it is refused", async () => {
@@ -387,6 +448,6 @@ describe("a reading with no signal", () => {
       taken: [],
       refused: batch.events.map(({ id }) => ({ id, faults: why })),
     }));
-    expect(await held()).toMatchObject({ refused: "12 is outside 0.05 to 4 m", body: { depth_m: 12 } });
+    expect(await held()).toMatchObject({ refused: why, body: { depth_m: 12 } });
   });
 });

@@ -1,5 +1,6 @@
 /** The log of the outing under way, read off the device's own entries; pure but for the hook at the end. */
 import { useLiveQuery } from "dexie-react-hooks";
+import type { Lie } from "../api/client";
 import { device, type Entry, type Kind } from "./records";
 
 type Of<K extends Kind> = Extract<Entry, { kind: K }>;
@@ -75,20 +76,29 @@ export const useLog = (angler: string, lie: string): Log | undefined =>
 
 export type Held = Of<"readings">;
 
-/** The newest reading of a lie that is kept here and not at the service: it waits for signal, or was refused. */
-export const heldAt = (entries: Entry[], lie: string): Held | null =>
-  entries
-    .filter((e): e is Held => e.kind === "readings" && e.body.lie_id === lie && e.sent === 0)
-    .sort(byTime((e) => e.at))
-    .at(-1) ?? null;
+/** A lie as the service last told of it. */
+type Told = Pick<Lie, "id" | "reading">;
 
-/** The newest reading of a lie that waits here; undefined while the device is being read. */
-export const useHeldNow = (lie: string): Held | null | undefined =>
+/** Whether a reading is newer than the one that a lie stands on. The service takes none to be of after it came in. */
+const isNews = (held: Held, { reading }: Told): boolean =>
+  !reading || Date.parse(reading.at) < Math.min(Date.parse(held.body.at), Date.parse(held.at));
+
+/** The newest reading of a lie, if what the service told of the lie is from before it: it waits, is on its way, or was refused. */
+export const heldAt = (entries: Entry[], lie: Told): Held | null => {
+  const newest = entries
+    .filter((e): e is Held => e.kind === "readings" && e.body.lie_id === lie.id)
+    .sort(byTime((e) => e.at))
+    .at(-1);
+  return newest && isNews(newest, lie) ? newest : null;
+};
+
+/** The newest reading of a lie that the service has not told of; undefined while the device is being read. */
+export const useHeldNow = (lie: Told): Held | null | undefined =>
   useLiveQuery(async () => {
     const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
     return angler ? heldAt(await device.entries.where("angler").equals(angler).toArray(), lie) : null;
-  }, [lie]);
-export const useHeld = (lie: string): Held | null => useHeldNow(lie) ?? null;
+  }, [lie.id, lie.reading?.at]);
+export const useHeld = (lie: Told): Held | null => useHeldNow(lie) ?? null;
 
 /** How many of an outing's drifts can be corrected on the bank. */
 const LATEST = 100;

@@ -1,5 +1,6 @@
 /** The angler's writes: kept on the device first, sent in batches, and sent again until the service has them. */
 import { v7 as uuidv7 } from "uuid";
+import type { Fault } from "../api/client";
 import type { components } from "../api/generated";
 import { standing } from "./reconcile";
 import { type Bodies, device, type Entry, type Kind, LOG, type Written, zone } from "./records";
@@ -69,7 +70,37 @@ export async function write<K extends Kind>(
   });
 }
 
-export type Courier = (batch: Batch) => Promise<Answer | "later" | { refused: string }>;
+/** Take back what was refused of a record: what stands is what was written of it before, if anything was. */
+async function forget(angler: string, record: string): Promise<void> {
+  await device.transaction("rw", LOG, async () => {
+    const all = await mine(angler)
+      .filter((one) => one.record === record)
+      .toArray();
+    await device.events.bulkDelete(all.filter((one) => one.refused !== null).map((one) => one.id));
+    const before = all.filter((one) => one.refused === null).at(-1);
+    if (!before) return device.entries.delete(record);
+    const { id: _event, record: id, zone: _zone, ...rest } = before;
+    await device.entries.put({ id, ...rest } as Entry);
+  });
+}
+
+/** Write down what is still in front of somebody: what the service refuses at once is not kept, and its reasons are returned. */
+export async function offer<K extends Kind>(
+  angler: string,
+  kind: K,
+  record: string,
+  body: Bodies[K],
+): Promise<Fault[] | null> {
+  await write(angler, kind, record, body);
+  await flush(angler);
+  const refused = (await device.entries.get(record))?.refused ?? null;
+  if (refused) await forget(angler, record);
+  return refused;
+}
+
+export type Courier = (batch: Batch) => Promise<Answer | "later" | { refused: Fault[] }>;
+
+const PATIENCE_MS = 15_000;
 
 /** Send over HTTP: 4xx answers will not get better by repeating (but for a lost sign-in); everything else may. */
 export const overHttp: Courier = async (batch) => {
@@ -79,16 +110,16 @@ export const overHttp: Courier = async (batch) => {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify(batch),
+      signal: AbortSignal.timeout(PATIENCE_MS),
     });
     if (response.ok) return (await response.json()) as Answer;
   } catch {
     return "later";
   }
   if ([401, 403, 404, 408, 429].includes(response.status) || response.status >= 500) return "later";
-  const problem = (await response.json().catch(() => null)) as { faults?: { message: string }[] } | null;
-  return {
-    refused: problem?.faults?.map((fault) => fault.message).join(" · ") ?? `refused with ${response.status}`,
-  };
+  const problem = (await response.json().catch(() => null)) as { faults?: Fault[] } | null;
+  const unsaid = { code: "REFUSED", field: null, message: `refused with ${response.status}` };
+  return { refused: problem?.faults ?? [unsaid] };
 };
 
 type Ear = (kinds: ReadonlySet<Kind>) => void;
@@ -101,13 +132,40 @@ export function onHeard(ear: Ear): () => void {
 }
 
 let flushing: Promise<boolean> | null = null;
+let asked = false;
 
 /** Send what has not been acknowledged and read what other devices wrote; false where it has to wait. */
 export function flush(angler: string, courier: Courier = overHttp): Promise<boolean> {
-  flushing ??= drain(angler, courier).finally(() => {
+  asked = true; // what was written while a batch is on its way goes with the next, at once
+  flushing ??= drainWhileAsked(angler, courier).finally(() => {
     flushing = null;
   });
   return flushing;
+}
+
+async function drainWhileAsked(angler: string, courier: Courier): Promise<boolean> {
+  let arrived = true;
+  while (asked && arrived) {
+    asked = false;
+    arrived = await drain(angler, courier);
+    setRoad(arrived);
+  }
+  return arrived;
+}
+
+let open = true;
+const watchers = new Set<() => void>();
+function setRoad(now: boolean): void {
+  if (now === open) return;
+  open = now;
+  for (const told of watchers) told();
+}
+
+/** Whether what was last sent arrived. While it does, what is written here is with the service in a moment. */
+export const roadIsOpen = (): boolean => open;
+export function watchRoad(told: () => void): () => void {
+  watchers.add(told);
+  return () => watchers.delete(told);
 }
 
 export const waiting = (angler: string): Promise<number> =>
@@ -130,40 +188,29 @@ async function drain(angler: string, courier: Courier): Promise<boolean> {
     const cursor = ((await device.notes.get(`cursor ${angler}`))?.value as number | undefined) ?? null;
     const events = batch.map(({ id, seq, kind, record, at, zone, body }) => ({
       ...{ id, sequence: seq, kind, record, at, zone },
-      body: body as unknown as Record<string, unknown>,
+      body,
     }));
     const answer = await courier({ version: 1, angler, device: id, cursor, events });
     if (answer === "later") return false;
-    if ("refused" in answer && typeof answer.refused === "string") {
+    if (!("taken" in answer)) {
       // the whole batch was refused: find out which, by sending fewer
       if (batch.length > 1) {
         most = Math.max(1, Math.floor(batch.length / 2));
         continue;
       }
       if (batch.length === 0) return false;
-      await settle(angler, batch, { ...NOTHING, refused: [{ id: batch[0]?.id ?? "", why: answer.refused }] });
+      await settle(angler, batch, {
+        ...NOTHING,
+        refused: [{ id: batch[0]?.id ?? "", faults: answer.refused }],
+      });
       continue;
     }
-    const got = answer as Answer;
-    await settle(angler, batch, {
-      taken: got.taken,
-      refused: got.refused.map(({ id, faults }) => ({
-        id,
-        why: faults.map((one) => one.message).join(" · "),
-      })),
-      changes: got.changes,
-      cursor: got.cursor,
-    });
-    if (!got.more && batch.length < most) return true;
+    await settle(angler, batch, answer);
+    if (!answer.more && batch.length < most) return true;
   }
 }
 
-interface Heard {
-  taken: Answer["taken"];
-  refused: { id: string; why: string }[];
-  changes: Answer["changes"];
-  cursor: number | null;
-}
+type Heard = Pick<Answer, "taken" | "refused" | "changes"> & { cursor: number | null };
 const NOTHING: Heard = { taken: [], refused: [], changes: [], cursor: null };
 
 /** Mark what was taken and refused, and hear what others wrote: all of it or nothing. */
@@ -179,13 +226,13 @@ async function settle(angler: string, batch: Written[], heard: Heard): Promise<v
       if (entry?.device === event.device && entry.seq === event.seq)
         await device.entries.put({ ...entry, sent: 1, at });
     }
-    for (const { id, why } of heard.refused) {
+    for (const { id, faults } of heard.refused) {
       const event = sent.get(id);
       if (!event) continue;
-      await device.events.update(id, { refused: why });
+      await device.events.update(id, { refused: faults });
       const entry = await device.entries.get(event.record);
       if (entry?.device === event.device && entry.seq === event.seq)
-        await device.entries.put({ ...entry, refused: why });
+        await device.entries.put({ ...entry, refused: faults });
     }
     for (const { record, sequence, kind, at, body, device: other } of heard.changes) {
       const known = await device.entries.get(record);

@@ -1,7 +1,7 @@
 /** Take it along: everything of a beat that the app needs without signal, in one tap, with its size and how far it is. */
 import { type DehydratedState, dehydrate, hydrate, type QueryClient } from "@tanstack/react-query";
+import { adviceOf, beatsQuery, boxQuery, columnOf, schoolsQuery, todayOf, tuneOf } from "../api/asks";
 import type { Beat, Situation } from "../api/client";
-import { adviceOf, beatsQuery, boxQuery, columnOf, schoolsQuery, todayOf, tuneOf } from "../api/hooks";
 import { ENGINE, engineKept, listing } from "./engine";
 import { take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";

@@ -1,7 +1,7 @@
 /** What is kept on the device, and where: one table a kind, each with the reason it is there. */
 import Dexie, { type EntityTable, type Transaction } from "dexie";
 import { v7 as uuidv7 } from "uuid";
-import type { Limits, RigKind, Setup } from "../api/client";
+import type { Fault, Limits, RigKind, Setup } from "../api/client";
 import type { components } from "../api/generated";
 
 type Schemas = components["schemas"];
@@ -33,7 +33,8 @@ export interface Written<K extends Kind = Kind> extends Version {
   zone: string;
   body: Bodies[K];
   sent: 0 | 1;
-  refused: string | null;
+  /** Why the service did not take it; null: it did, or has not been asked. */
+  refused: Fault[] | null;
 }
 
 /** A record as it stands, by this device's writings and those it has heard of. */
@@ -43,7 +44,7 @@ export type Entry = {
     kind: K;
     angler: string;
     sent: 0 | 1;
-    refused: string | null;
+    refused: Fault[] | null;
     body: Bodies[K];
   };
 }[Kind];
@@ -103,7 +104,19 @@ export class Device extends Dexie {
         notes: "key",
       })
       .upgrade(eachEntryIsAWriting);
+    this.version(4).upgrade(aRefusalHasItsFaults);
   }
+}
+
+/** Before version 4 only the words of a refusal were kept, and not the field that they were about. */
+async function aRefusalHasItsFaults(change: Transaction): Promise<void> {
+  for (const table of ["events", "entries"])
+    await change
+      .table(table)
+      .filter((one: { refused: unknown }) => typeof one.refused === "string")
+      .modify((one: { refused: unknown }) => {
+        one.refused = [{ code: "REFUSED", field: null, message: one.refused }];
+      });
 }
 
 /** When a record was written, as far as it says; a migration must not fail on one that does not. */

@@ -60,10 +60,9 @@ describe("a lie that was read again", () => {
     expect(heeded(undefined, 3, 3, 12)).toEqual([]);
   });
 
-  test("stands before what was worked out, unless the service has it, or refused it", () => {
+  test("stands before what was worked out, unless there is nothing new, or it was refused", () => {
     expect(readAgain(LIE, BEAT, null)).toBeNull();
-    expect(readAgain(LIE, BEAT, held({ at: "2026-06-01T08:00:00Z" }))).toBeNull();
-    expect(readAgain(LIE, BEAT, held({ refused: "no" }))).toBeNull();
+    expect(readAgain(LIE, BEAT, held({ refused: [] }))).toBeNull();
     expect(readAgain(LIE, BEAT, held())).toMatchObject({
       was: { depth_m: 0.8 },
       cautions: [HEED.never, HEED.always],
@@ -154,7 +153,7 @@ describe("the log on the bank", () => {
     await depart(new QueryClient(), { angler: null } as never);
     expect((await device.events.toArray()).map((one) => one.record)).toEqual(["r-9"]);
     expect((await entries()).map((one) => one.id)).toEqual(["r-9"]);
-    expect(heldAt(await entries(), "lie-1")?.body.depth_m).toBe(1.2);
+    expect(heldAt(await entries(), { id: "lie-1", reading: null })?.body.depth_m).toBe(1.2);
     expect(await device.notes.get(`cursor ${ANGLER}`)).toBeUndefined();
   });
 });

@@ -82,10 +82,9 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
   };
 }
 
-/** What was read since, if it is newer than what the service knows; null where it has all. */
+/** What was read since the service last told of a lie; null where that is nothing, or what it did not take. */
 export function readAgain(lie: Lie, beat: Beat, held: Held | null): Again | null {
-  if (!held || held.refused !== null || (lie.reading && Date.parse(held.at) <= Date.parse(lie.reading.at)))
-    return null;
+  if (!held || held.refused !== null) return null;
   const reading = held.body;
   return {
     id: held.id,

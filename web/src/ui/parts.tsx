@@ -1,15 +1,9 @@
 /** The few controls that every screen is made of: large, plain, usable with a wet glove. */
 
 import { Popover, Slider as RadixSlider, ToggleGroup } from "radix-ui";
-import {
-  type ButtonHTMLAttributes,
-  type ReactNode,
-  useEffect,
-  useId,
-  useState,
-  useSyncExternalStore,
-} from "react";
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useState } from "react";
 import type { Caution, Why as WhyText } from "../api/client";
+import { useOnline } from "../local/road";
 import { useUnits } from "../units/context";
 import { fromShown, parse, scaleOf, toShown, type Unit } from "../units/units";
 
@@ -294,18 +288,6 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
     </div>
   );
 }
-
-const signal = (changed: () => void) => {
-  addEventListener("online", changed);
-  addEventListener("offline", changed);
-  return () => {
-    removeEventListener("online", changed);
-    removeEventListener("offline", changed);
-  };
-};
-
-/** Whether there is signal, as far as the browser knows. */
-export const useOnline = (): boolean => useSyncExternalStore(signal, () => navigator.onLine);
 
 export function Working({ what }: { what: string }) {
   const online = useOnline();

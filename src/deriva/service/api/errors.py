@@ -14,7 +14,7 @@ from deriva.service.schemas.base import Fault, Wire, faults_of
 from deriva.service.store.engine import UNREACHABLE, unreachable
 from deriva.service.store.owned import NotYours
 from deriva.service.usecases import account, caps, imports, passwords
-from deriva.service.usecases.sync import NotTaken, OtherAngler
+from deriva.service.usecases.sync import OtherAngler
 
 log = logging.getLogger(__name__)
 
@@ -95,10 +95,6 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NotYours)
     async def _(_: Request, error: NotYours) -> Response:
         return one(404, "NOT_FOUND", f"There is no such {error.what} of yours.")
-
-    @app.exception_handler(NotTaken)
-    async def _(_: Request, error: NotTaken) -> Response:
-        return refusal(404, *error.faults)
 
     @app.exception_handler(OtherAngler)
     async def _(_: Request, error: OtherAngler) -> Response:  # noqa: ARG001

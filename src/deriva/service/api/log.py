@@ -1,23 +1,13 @@
-"""Logging on the bank, and the ledger."""
+"""The log: what devices wrote comes in by one door, and is read as a ledger."""
 
 from datetime import UTC, datetime
 from uuid import UUID
 
 from fastapi import APIRouter
 from fastapi.responses import Response
-from pydantic import UUID7
 
 from deriva.service.api.deps import Me, Transaction
-from deriva.service.schemas.log import (
-    CatchIn,
-    DriftLogIn,
-    LedgerOut,
-    OutingIn,
-    OutingOut,
-    SettingIn,
-    StopIn,
-    Stored,
-)
+from deriva.service.schemas.log import LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
@@ -48,41 +38,6 @@ async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Respon
         media_type="text/csv; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="{name}.csv"'},
     )
-
-
-@router.put("/outings/{outing_id}")
-async def put_outing(session: Transaction, me: Me, outing_id: UUID7, body: OutingIn) -> Stored:
-    """Start an outing, or end it."""
-    await syncing.write(session, me.id, "outings", outing_id, body)
-    return Stored(id=outing_id)
-
-
-@router.put("/stops/{stop_id}")
-async def put_stop(session: Transaction, me: Me, stop_id: UUID7, body: StopIn) -> Stored:
-    """Stop at a lie."""
-    await syncing.write(session, me.id, "stops", stop_id, body)
-    return Stored(id=stop_id)
-
-
-@router.put("/settings/{setting_id}")
-async def put_setting(session: Transaction, me: Me, setting_id: UUID7, body: SettingIn) -> Stored:
-    """Write down a rig as set."""
-    await syncing.write(session, me.id, "settings", setting_id, body)
-    return Stored(id=setting_id)
-
-
-@router.put("/drifts/{drift_id}")
-async def put_drift(session: Transaction, me: Me, drift_id: UUID7, body: DriftLogIn) -> Stored:
-    """Write down a drift, or take it back with ``undone``."""
-    await syncing.write(session, me.id, "drifts", drift_id, body)
-    return Stored(id=drift_id)
-
-
-@router.put("/catches/{catch_id}")
-async def put_catch(session: Transaction, me: Me, catch_id: UUID7, body: CatchIn) -> Stored:
-    """Write down a fish, or correct it."""
-    await syncing.write(session, me.id, "catches", catch_id, body)
-    return Stored(id=catch_id)
 
 
 @router.post("/sync")

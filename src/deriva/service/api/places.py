@@ -1,4 +1,4 @@
-"""Setting up rivers, gauges, beats and lies."""
+"""Setting up rivers, gauges and beats; lies come in with the log, since one may be met where there is no signal."""
 
 from uuid import UUID
 
@@ -7,7 +7,7 @@ from pydantic import UUID7
 
 from deriva.service.api.deps import Caller, Known, Me, Transaction
 from deriva.service.schemas.log import Stored
-from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
+from deriva.service.schemas.places import BeatIn, GaugeIn, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
 from deriva.service.usecases import places
 
@@ -45,10 +45,3 @@ async def put_beat(session: Transaction, me: Me, known: Known, beat_id: UUID7, b
     """Add a beat, or change it."""
     await places.put_place(session, me.id, beat_id, body, sources=known)
     return Stored(id=beat_id)
-
-
-@router.put("/lies/{lie_id}")
-async def put_lie(session: Transaction, me: Me, known: Known, lie_id: UUID7, body: LieIn) -> Stored:
-    """Add a lie, or change it."""
-    await places.put_place(session, me.id, lie_id, body, sources=known)
-    return Stored(id=lie_id)

@@ -4,16 +4,14 @@ from datetime import UTC, datetime
 from uuid import UUID
 
 from fastapi import APIRouter
-from pydantic import UUID7
 
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, RankedOut, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
-from deriva.service.schemas.log import ReadingIn
 from deriva.service.schemas.nouns import SituationNoun
-from deriva.service.schemas.places import BeatOut, LieOut
+from deriva.service.schemas.places import BeatOut
 from deriva.service.schemas.river import TodayOut
-from deriva.service.usecases import reading, rigging, sync
+from deriva.service.usecases import reading, rigging
 from deriva.service.usecases import today as days
 from deriva.service.views.advice import advice_out, ranked_out
 from deriva.service.views.column import column_out
@@ -32,13 +30,6 @@ async def list_beats(session: Transaction, me: Me) -> list[BeatOut]:
 async def today(session: Transaction, me: Me, beat_id: UUID) -> TodayOut:
     """Say what the river of a beat does today."""
     return await days.today(session, me, beat_id, now=datetime.now(UTC))
-
-
-@router.put("/readings/{reading_id}")
-async def put_reading(session: Transaction, me: Me, reading_id: UUID7, body: ReadingIn) -> LieOut:
-    """Store a reading of a lie, or correct it."""
-    await sync.write(session, me.id, "readings", reading_id, body)
-    return await reading.lie_as_read(session, me, body.lie_id)
 
 
 @router.post("/column")

@@ -4,21 +4,47 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import UUID7, Field, StringConstraints
+from pydantic import UUID7, Field, GetJsonSchemaHandler, StringConstraints, TypeAdapter
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, core_schema
 
 from deriva.service.schemas.base import Fault, Moment, Wire
+from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
+from deriva.service.schemas.places import LieIn
 
 MOST_EVENTS = 200
 Kind = Literal["lies", "outings", "stops", "settings", "drifts", "catches", "readings"]
 Zone = Annotated[str, StringConstraints(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_+\-/]+$")]
 Position = Annotated[int, Field(ge=0, lt=2**53, strict=True)]
 
+RECORDS: dict[Kind, type[Wire]] = {
+    "lies": LieIn, "outings": OutingIn, "stops": StopIn, "settings": SettingIn, "drifts": DriftLogIn,
+    "catches": CatchIn, "readings": ReadingIn,
+}  # fmt: skip
+"""What the body of an event is read as, by its kind."""
+
+
+class _AsRecords:
+    """Documents a body as one of the records, and leaves it as it came: each is judged by itself."""
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, _: object, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        return {"oneOf": [handler(_by_name(record)) for record in RECORDS.values()]}
+
+
+def _by_name(record: type[Wire]) -> CoreSchema:
+    """Return what a record is made of, so that the document has it once and refers to it by its name."""
+    return core_schema.definitions_schema(TypeAdapter(record).core_schema, [])
+
+
+Body = Annotated[dict[str, Any], _AsRecords]
+
 
 class EventIn(Wire):
     """One thing that was written on a device: a new record, or a record as it is after a correction.
 
     ``record`` is the id of the row, ``id`` that of this writing of it; ``sequence`` counts what the device wrote. ``body`` is
-    that of a PUT of the same kind.
+    the record's, by its kind; each is judged by itself, so that one that is wrong holds up no other.
     """
 
     id: UUID7
@@ -27,7 +53,7 @@ class EventIn(Wire):
     record: UUID7
     at: Moment
     zone: Zone
-    body: dict[str, Any]
+    body: Body
 
 
 class SyncIn(Wire):
@@ -66,7 +92,7 @@ class HeardOut(Wire):
     kind: Kind
     record: UUID
     at: datetime
-    body: dict[str, Any]
+    body: Body
 
 
 class SyncOut(Wire):

@@ -39,6 +39,17 @@ async def gauge_of_river(session: AsyncSession, angler_id: UUID, river_id: UUID)
     return (await session.execute(statement)).scalars().first()
 
 
+async def rivers_of(session: AsyncSession, angler_id: UUID, lies: set[UUID]) -> Sequence[UUID]:
+    """Return the rivers on which some of the angler's lies are."""
+    statement = (
+        select(Beat.river_id)
+        .join(Lie, (Lie.angler_id == Beat.angler_id) & (Lie.beat_id == Beat.id))
+        .where(Lie.angler_id == angler_id, Lie.id.in_(lies))
+        .distinct()
+    )
+    return (await session.execute(statement)).scalars().all()
+
+
 async def rivers(session: AsyncSession, angler_id: UUID) -> Sequence[River]:
     """Return the angler's rivers by name."""
     return (

@@ -1,4 +1,4 @@
-"""Setting up rivers with their gauge and weather, beats and lies."""
+"""Setting up rivers with their gauge and weather, and beats."""
 
 from uuid import UUID
 
@@ -9,7 +9,7 @@ from deriva.core.errors import Impossible
 from deriva.core.model.situation import School
 from deriva.core.read import write_noun
 from deriva.service.adapters.gauge import Sources, Unread
-from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn, RiverOut
+from deriva.service.schemas.places import BeatIn, GaugeIn, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
 from deriva.service.store import owned, places
 from deriva.service.store.engine import Sessions
@@ -17,14 +17,14 @@ from deriva.service.store.models import Angler, Beat, Gauge, Lie, Owned, River
 from deriva.service.usecases.caps import within
 from deriva.service.usecases.river import refresh
 
-PlaceIn = RiverIn | GaugeIn | BeatIn | LieIn
-TABLES: dict[type[PlaceIn], type[Owned]] = {RiverIn: River, GaugeIn: Gauge, BeatIn: Beat, LieIn: Lie}
+PlaceIn = RiverIn | GaugeIn | BeatIn
+TABLES: dict[type[PlaceIn], type[Owned]] = {RiverIn: River, GaugeIn: Gauge, BeatIn: Beat}
 
 
 async def put_place(
     session: AsyncSession, angler_id: UUID, place_id: UUID, place: PlaceIn, *, sources: Sources
 ) -> None:
-    """Store a river, gauge, beat or lie under the id that its writer made, or a change of one.
+    """Store a river, gauge or beat under the id that its writer made, or a change of one.
 
     Raises Impossible for an address that is not read here.
     """

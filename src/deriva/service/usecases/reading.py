@@ -287,13 +287,3 @@ def reading_values(reading: ReadingIn) -> dict[str, Any]:
     if reading.depth_sd_m is None:
         values["depth_sd_m"] = depth_sd(depth_m=reading.depth_m, how=reading.depth_how)
     return values
-
-
-async def lie_as_read(session: AsyncSession, angler: Angler, lie_id: UUID) -> LieOut:
-    """Return a lie as it now stands, the flows of its readings filled in from the gauge."""
-    lie = await owned.get_owned(session, Lie, angler.id, lie_id)
-    beat = await owned.get_owned(session, Beat, angler.id, lie.beat_id)
-    gauge = await places.gauge_of_river(session, angler.id, beat.river_id)
-    if gauge is not None:
-        await observed.fill_flows(session, gauge)
-    return _lie_out(lie, beat, angler, await sight(session, angler, {beat.river_id}))

@@ -7,38 +7,36 @@ that does not depend on the order of arrival, every device and the service end w
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncSession
-from uuid_utils.compat import uuid7
 
+from deriva.core.errors import OutOfRange
 from deriva.core.read import write_noun
 from deriva.service.schemas.base import Fault, faults_of_validation
-from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
-from deriva.service.schemas.places import LieIn
-from deriva.service.schemas.sync import EventIn, HeardOut, Kind, RefusedOut, SyncIn, SyncOut, TakenOut
+from deriva.service.schemas.log import OutingIn, ReadingIn
+from deriva.service.schemas.sync import (
+    RECORDS,
+    EventIn,
+    HeardOut,
+    Kind,
+    RefusedOut,
+    SyncIn,
+    SyncOut,
+    TakenOut,
+)
 from deriva.service.store import history, observed, owned, places
 from deriva.service.store.models import Beat, Catch, Change, Drift, Lie, Outing, Owned, Reading, Setting, Stop
 from deriva.service.usecases.caps import Full, within
 from deriva.service.usecases.reading import reading_values
 
 CHANGES_AT_ONCE = 200
-HERE = UUID(int=0)
-"""The device of what is written at the service itself."""
 
 Order = tuple[datetime, UUID, int]
-
-
-class NotTaken(LookupError):
-    """What was written at the service was not taken; the faults say why."""
-
-    def __init__(self, faults: list[Fault]) -> None:
-        super().__init__(faults)
-        self.faults = faults
 
 
 class OtherAngler(Exception):
@@ -47,22 +45,21 @@ class OtherAngler(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Ledger:
-    """How a kind of record is stored: what it is read as, where it goes, what it hangs under, and whether it is ever edited."""
+    """How a kind of record is stored: where it goes, what it hangs under, and whether it is ever edited."""
 
-    model: type[BaseModel]
     table: type[Owned]
     parents: dict[str, type[Owned]]
     edited: bool
 
 
 LEDGERS: dict[Kind, Ledger] = {
-    "lies": Ledger(LieIn, Lie, {"beat_id": Beat}, edited=True),
-    "outings": Ledger(OutingIn, Outing, {"beat_id": Beat}, edited=True),
-    "stops": Ledger(StopIn, Stop, {"outing_id": Outing, "lie_id": Lie}, edited=False),
-    "settings": Ledger(SettingIn, Setting, {"stop_id": Stop}, edited=False),
-    "drifts": Ledger(DriftLogIn, Drift, {"setting_id": Setting}, edited=True),
-    "catches": Ledger(CatchIn, Catch, {"drift_id": Drift}, edited=True),
-    "readings": Ledger(ReadingIn, Reading, {"lie_id": Lie}, edited=True),
+    "lies": Ledger(Lie, {"beat_id": Beat}, edited=True),
+    "outings": Ledger(Outing, {"beat_id": Beat}, edited=True),
+    "stops": Ledger(Stop, {"outing_id": Outing, "lie_id": Lie}, edited=False),
+    "settings": Ledger(Setting, {"stop_id": Stop}, edited=False),
+    "drifts": Ledger(Drift, {"setting_id": Setting}, edited=True),
+    "catches": Ledger(Catch, {"drift_id": Drift}, edited=True),
+    "readings": Ledger(Reading, {"lie_id": Lie}, edited=True),
 }
 """Parents before children: they are stored in this order."""
 
@@ -159,6 +156,18 @@ async def _store(
     return [one for one in taken if one.event.record not in lost], refused
 
 
+def _lie_read(entry: BaseModel) -> list[UUID]:
+    return [entry.lie_id] if isinstance(entry, ReadingIn) else []
+
+
+async def _fill_flows(session: AsyncSession, angler_id: UUID, lies: set[UUID]) -> None:
+    """Give what was read at some lies the flow of that time, where their rivers' gauges know it."""
+    for river in await places.rivers_of(session, angler_id, lies) if lies else ():
+        gauge = await places.gauge_of_river(session, angler_id, river)
+        if gauge is not None:
+            await observed.fill_flows(session, gauge)
+
+
 async def _full(
     session: AsyncSession, angler_id: UUID, table: type[Owned], records: Iterable[UUID]
 ) -> str | None:
@@ -213,9 +222,15 @@ async def _take(
             continue
         seen.add(event.id)
         try:
-            entry = LEDGERS[event.kind].model.model_validate(event.body)
+            entry = RECORDS[event.kind].model_validate(event.body)
+            if isinstance(entry, ReadingIn):
+                reading_values(entry)  # a bubble may have been timed at a speed that no water has
         except ValidationError as error:
             refused.append(RefusedOut(id=event.id, faults=faults_of_validation(error)))
+            continue
+        except OutOfRange as error:
+            fault = Fault(code=error.code, field=error.field, message=error.message)
+            refused.append(RefusedOut(id=event.id, faults=[fault]))
             continue
         order = (_to_the_millisecond(min(event.at, now)), device, event.sequence)
         by_kind[event.kind].append(_Writing(event, entry, order))
@@ -225,6 +240,7 @@ async def _take(
             stored, not_stored = await _store(session, angler_id, kind, by_kind[kind], now=now)
             fresh += stored
             refused += not_stored
+    await _fill_flows(session, angler_id, {lie for one in fresh for lie in _lie_read(one.entry)})
     fresh.sort(key=lambda one: one.event.sequence)
     await history.add_changes(
         session,
@@ -246,23 +262,6 @@ async def _take(
     )
     taken += [TakenOut(id=one.event.id, at=one.order[0]) for one in fresh]
     return taken, refused, position + len(fresh)
-
-
-async def write(session: AsyncSession, angler_id: UUID, kind: Kind, record: UUID, entry: BaseModel) -> None:
-    """Write one record at the service itself; raises :class:`NotTaken` for another's, or under another's."""
-    now = datetime.now(UTC)
-    event = EventIn.model_construct(
-        id=uuid7(),
-        sequence=0,
-        kind=kind,
-        record=record,
-        at=now,
-        zone="UTC",
-        body=entry.model_dump(by_alias=True),
-    )
-    _, refused, _ = await take(session, angler_id, HERE, [event], now=now)
-    if refused:
-        raise NotTaken(refused[0].faults)
 
 
 def _out(change: Change) -> HeardOut:

@@ -1,5 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
+import type { Angler } from "../../local/angler";
+import { waiting } from "../../local/outbox";
 import {
   useEndSession,
   useLeaving,
@@ -9,10 +11,8 @@ import {
   useShares,
   useSharing,
   useSignOut,
-} from "../../api/account";
-import { useSession } from "../../api/hooks";
-import type { Angler } from "../../local/angler";
-import { waiting } from "../../local/outbox";
+} from "../../queries/account";
+import { useSession } from "../../queries/angler";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { faultOf, Rest, TextField } from "../setup/fields";

@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { useAnglerChange } from "../../api/account";
 import type { School } from "../../api/client";
-import { useSchools } from "../../api/hooks";
 import type { Angler } from "../../local/angler";
+import { useAnglerChange } from "../../queries/account";
+import { useSchools } from "../../queries/angler";
 import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { TextField } from "../setup/fields";

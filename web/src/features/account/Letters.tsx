@@ -1,4 +1,4 @@
-import { useLetters } from "../../api/account";
+import { useLetters } from "../../queries/account";
 import { Panel, Trouble, Working } from "../../ui/parts";
 
 const LINK = /(https?:\/\/\S+)/;

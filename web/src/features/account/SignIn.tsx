@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { useArriving, useForgot } from "../../api/account";
+import { useArriving, useForgot } from "../../queries/account";
 import { Button } from "../../ui/parts";
 import { faultOf, Rest, TextField } from "../setup/fields";
 

@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useEffect, useState } from "react";
-import { useConfirm, useReset } from "../../api/account";
+import { useConfirm, useReset } from "../../queries/account";
 import { Button, Trouble, Working } from "../../ui/parts";
 import { faultOf, Rest, TextField } from "../setup/fields";
 

@@ -1,9 +1,9 @@
 import { useId } from "react";
 import type { Coaching, Ranked, Situation } from "../../api/client";
-import { useColumn } from "../../api/hooks";
 import { HangingRig } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
 import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
+import { useColumn } from "../../queries/water";
 
 const RULER_PX = 40;
 

@@ -1,11 +1,11 @@
 import { useEffect, useState } from "react";
 import type { Ranked } from "../../api/client";
-import { useAdvice } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useKeptAngler } from "../../local/angler";
 import { take, useLastInHand, useOnRod } from "../../local/inhand";
 import { flush } from "../../local/outbox";
 import { type Again, always } from "../../local/standing";
+import { useAdvice } from "../../queries/water";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BankColumn } from "./BankColumn";

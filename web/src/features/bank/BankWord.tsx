@@ -40,7 +40,7 @@ export function Word({
       ? told(NO_ROOM, true)
       : refused.length > 0
         ? told(
-            `The service refused ${refused.length}: ${refused[0]?.refused}. It is kept on this device.`,
+            `The service refused ${refused.length}: ${refused[0]?.refused?.map((one) => one.message).join(" · ")}. It is kept on this device.`,
             true,
           )
         : advised

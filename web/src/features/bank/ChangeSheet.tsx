@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { plainly, Refused, type Situation } from "../../api/client";
-import { hang } from "../../api/hooks";
 import { NotHere } from "../../local/engine";
 import { tuningOf } from "../../local/inhand";
 import { device, type InHand } from "../../local/records";
+import { hang } from "../../queries/water";
 import { Button, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";

@@ -1,5 +1,5 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
-import type { CatchIn, Outcome, Pace, ReadingIn, Situation } from "../../api/client";
+import type { CatchIn, Outcome, Pace, Situation } from "../../api/client";
 import { type Line, latestOf, readLog } from "../../local/logbook";
 import { flush, newId, write } from "../../local/outbox";
 import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
@@ -161,7 +161,3 @@ export const changeOuting = (
 
 export const land = (angler: string, fish: Omit<CatchIn, "at">): Promise<void> =>
   kept(angler, () => write(angler, "catches", newId(), { ...fish, at: now() }));
-
-/** Write down what was seen of the lie; the service learns of it with the rest of the log. */
-export const observe = (angler: string, id: string, reading: Omit<ReadingIn, "at">): Promise<void> =>
-  kept(angler, () => write(angler, "readings", id, { ...reading, at: now() }));

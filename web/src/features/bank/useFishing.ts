@@ -9,7 +9,6 @@ import {
   Refused,
   type Situation,
 } from "../../api/client";
-import { useCoach, useHung, useToday } from "../../api/hooks";
 import { useKeys } from "../../app/shortcuts";
 import { standing, stops } from "../../local/cautions";
 import { wake } from "../../local/engine";
@@ -18,13 +17,16 @@ import { readLog, useLog } from "../../local/logbook";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
 import type { Again } from "../../local/standing";
-import { baseOf, changed, idFor } from "../read/base";
+import { useToday } from "../../queries/places";
+import { useCoach, useHung } from "../../queries/water";
+import { baseOf, idFor } from "../read/base";
+import { reread, withoutTime } from "../read/reread";
 import { fishedSoFar } from "./fishedSoFar";
 import { heed, useHeeded } from "./heeded";
 import type { Spot } from "./LaneStrip";
 import { KEYS } from "./OutcomeKeys";
 import { useAwake } from "./useAwake";
-import { end, observe, start, tap, undo } from "./useBank";
+import { end, start, tap, undo } from "./useBank";
 
 export interface Fishing {
   lie: Lie;
@@ -85,11 +87,12 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   /** Write down what was seen, on top of the reading of the day. */
   const seen = (change: Partial<ReadingIn>) => {
     const { reading: before } = lie;
-    if (again) {
-      const { at: _at, ...base } = again.reading;
-      act(() => observe(angler, again.id, changed(base, change)));
-    } else if (before)
-      act(() => observe(angler, idFor(lie, before), changed(baseOf(lie, situation, before), change)));
+    if (before)
+      act(() =>
+        reread(angler, lie, { id: idFor(lie, before), body: baseOf(lie, situation, before) }, change),
+      );
+    else if (again)
+      act(() => reread(angler, lie, { id: again.id, body: withoutTime(again.reading) }, change));
   };
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);

@@ -1,7 +1,7 @@
 /** The fly box: what is in it, how many are left, and what it lacks on this river. */
 import { useState } from "react";
 import type { Box, BoxItem } from "../../api/client";
-import { useBox, useFillBox } from "../../api/hooks";
+import { useBox, useFillBox } from "../../queries/box";
 import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { bodyOf } from "./bodies";

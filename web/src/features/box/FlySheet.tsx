@@ -1,8 +1,8 @@
 /** A fly by taps: form, bead, hook, dressing, how many; and a tank test for those who have timed it. */
 import { useState } from "react";
 import type { Box, BoxItem, NymphIn } from "../../api/client";
-import { useFillBox } from "../../api/hooks";
 import { newId } from "../../local/outbox";
+import { useFillBox } from "../../queries/box";
 import { Button, Choice, NumberField, Slider } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";

@@ -1,7 +1,7 @@
 /** What the box lacks for the lies of this river as they are now: one lie after the other, to be stopped at any time. */
 import { useRef, useState } from "react";
 import { api, type Box, type Missing, unwrap } from "../../api/client";
-import { useBeats } from "../../api/hooks";
+import { useBeats } from "../../queries/places";
 import { Button, Panel, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 

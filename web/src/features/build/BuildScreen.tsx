@@ -1,9 +1,9 @@
 /** How to tie the rig: every piece from the line to the fly, to scale beside its table; to keep, to share, to print. */
 import { useState } from "react";
 import { api, type Build, type BuildIn } from "../../api/client";
-import { useAdvice, useBuild } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { tuningOf, useOnRod } from "../../local/inhand";
+import { useAdvice, useBuild } from "../../queries/water";
 import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { LeaderPicture } from "./LeaderPicture";

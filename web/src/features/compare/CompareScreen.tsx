@@ -1,9 +1,9 @@
 /** Two rigs as set, over all the water that they might meet: which is longer in the zone where, and where this lie is. */
 import { useDeferredValue, useState } from "react";
 import type { Limits, Ranked, RigKind, Tuning } from "../../api/client";
-import { useAdvice, useCompare } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { tuningOf, useInHand } from "../../local/inhand";
+import { useAdvice, useCompare } from "../../queries/water";
 import { Choice, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { SetIt } from "../rig/SetIt";

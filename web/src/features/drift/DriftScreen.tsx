@@ -1,10 +1,11 @@
 import { useDeferredValue, useEffect, useState } from "react";
 import { type How, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
-import { useAdvice, useColumn, useGhosts, usePath, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { take, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { Choice, Panel, Slider, Trouble, useOnline, Working } from "../../ui/parts";
+import { useOnline } from "../../local/road";
+import { useAdvice, useColumn, useGhosts, usePath, useTune } from "../../queries/water";
+import { Choice, Panel, Slider, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { Figures } from "../rig/RigFacts";

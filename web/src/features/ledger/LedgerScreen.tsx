@@ -1,9 +1,9 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
-import { useLedger, useOutings } from "../../api/hooks";
 import { useKeptAngler } from "../../local/angler";
 import { canGoOn, useAsWritten } from "../../local/logbook";
+import { useLedger, useOutings } from "../../queries/log";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";

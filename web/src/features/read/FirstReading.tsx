@@ -1,11 +1,13 @@
 import { useState } from "react";
 import type { Beat, Lie, ReadingIn } from "../../api/client";
-import { useStoreReading } from "../../api/hooks";
 import { LieTitle } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
 import { newId } from "../../local/outbox";
-import { HeldNote } from "./HeldNote";
+import { useRoad } from "../../local/road";
+import type { Base } from "./base";
+import { HeldNote, troubleOf } from "./HeldNote";
 import { ReadingForm, type Rest } from "./ReadingForm";
+import { useReread } from "./reread";
 
 const BLANK = { feeding: null, found: [], cover: [], under_line_m_s: null };
 
@@ -18,21 +20,18 @@ const asDraft = ({ lie_id: _lie, at: _at, depth_sd_m: _sd, ...rest }: ReadingIn)
 
 /** The first reading of a lie. Two numbers are asked for; as soon as both are there it is stored. */
 export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
-  const store = useStoreReading();
-  const held = useHeld(lie.id);
+  const held = useHeld(lie);
+  const open = useRoad();
   const [fresh] = useState(newId);
-  const id = held?.id ?? fresh;
   const [typed, setDraft] = useState<Draft | null>(null);
   const draft: Draft = typed ?? (held ? asDraft(held.body) : { ...BLANK, ...beat.carried });
+  const store = useReread(lie, () => ({ id: fresh, body: { lie_id: lie.id } as Base }));
   const change = (made: Partial<ReadingIn>) => {
     const next = { ...draft, ...made };
     setDraft(next);
     const { depth_m, speed, ...rest } = next;
     if (depth_m !== undefined && speed !== undefined)
-      store.mutate({
-        id,
-        body: { ...rest, depth_m, speed, lie_id: lie.id, at: new Date().toISOString() },
-      });
+      store.mutate({ ...rest, depth_m, speed, lie_id: lie.id });
   };
   const { depth_m, speed, ...rest } = draft;
   return (
@@ -45,7 +44,7 @@ export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
         </p>
         {lie.notes && <p className="mt-1 text-soft">{lie.notes}</p>}
       </div>
-      {held && <HeldNote held={held} />}
+      {held && (!open || held.refused) && <HeldNote held={held} />}
       <ReadingForm
         title="First reading"
         depth={depth_m ?? null}
@@ -53,7 +52,7 @@ export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
         timed={speed?.how === "bubbles" ? { speed_m_s: null, error_m_s: null } : null}
         rest={rest}
         onChange={change}
-        error={store.error}
+        error={troubleOf(store.error, held)}
       />
     </div>
   );

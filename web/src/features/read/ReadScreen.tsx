@@ -1,24 +1,23 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { Reading, ReadingIn } from "../../api/client";
-import { useColumn, useStoreReading } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
 import type { Again } from "../../local/standing";
+import { useColumn } from "../../queries/water";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { BeatRules } from "../setup/BeatRules";
 import { LieSheet } from "../setup/LieSheet";
-import { type Base, baseOf, changed, idFor, speedOf } from "./base";
+import { type Base, baseOf, idFor, speedOf } from "./base";
 import { FirstReading } from "./FirstReading";
-import { HeldNote } from "./HeldNote";
+import { HeldNote, troubleOf } from "./HeldNote";
 import { RatingPlot } from "./RatingPlot";
 import { ReadColumn } from "./ReadColumn";
 import { ReadingForm } from "./ReadingForm";
+import { useReread, withoutTime } from "./reread";
 import { SignsPanel } from "./SignsPanel";
 import { SoundSheet } from "./SoundSheet";
-
-const withoutTime = ({ at: _at, ...body }: ReadingIn): Base => body;
 
 export const ReadScreen = () => (
   <WithLie
@@ -36,14 +35,12 @@ export const ReadScreen = () => (
 );
 
 function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Reading; again: Again | null }) {
-  const store = useStoreReading();
   const column = useColumn(situation);
   const { show } = useUnits();
   const { water } = situation;
   const [changing, setChanging] = useState(false);
   const carried = lie.stands_on === "flow" ? lie.today : null;
-  const kept = useHeld(lie.id);
-  const held = kept && Date.parse(kept.at) > Date.parse(reading.at) ? kept : null; // what was read since stands before it
+  const held = useHeld(lie); // what was read since stands before it
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
   const {
     depth_m,
@@ -57,30 +54,8 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
     ...rest
   } = written;
   const [sounding, setSounding] = useState(false);
-  // a tap before the last is stored builds on what was sent, not on what is shown: the answer to one before it may have come
-  // meanwhile; what is kept here is sent for long, and stands until something newer is shown
-  const sent = useRef<{ id: string; body: Base; before: string; underWay: boolean } | null>(null);
-  const save = (change: Partial<ReadingIn>) => {
-    const before = sent.current;
-    const last = before && (before.underWay || before.before === reading.at) ? before : null;
-    const now = {
-      id: last?.id ?? held?.id ?? idFor(lie, reading),
-      body: changed(last?.body ?? written, change),
-      before: reading.at,
-      underWay: true,
-    };
-    sent.current = now;
-    store.mutate(
-      { id: now.id, body: { ...now.body, at: new Date().toISOString() } },
-      {
-        onSettled: (stored) => {
-          if (sent.current !== now) return;
-          if (stored === null) now.underWay = false;
-          else sent.current = null;
-        },
-      },
-    );
-  };
+  const store = useReread(lie, () => ({ id: idFor(lie, reading), body: baseOf(lie, situation, reading) }));
+  const save = (change: Partial<ReadingIn>) => store.mutate(change);
   return (
     <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.15fr_1fr]">
       <div>
@@ -96,7 +71,7 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
             </>
           )}
         </h1>
-        {held && <HeldNote held={held} />}
+        {held && (again || held.refused) && <HeldNote held={held} />}
         {again ? null : column.data ? (
           <ReadColumn column={column.data} />
         ) : column.isError ? (
@@ -148,12 +123,12 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
           column.data && <Cautions cautions={column.data.cautions} />
         )}
         <ReadingForm
-          title={held && held.refused === null ? "Today, kept here" : "Today"}
+          title={again ? "Today, kept here" : "Today"}
           depth={depth_m}
           {...speedOf(written)}
           rest={{ ...rest, feeding, found, cover, under_line_m_s }}
           onChange={save}
-          error={store.error}
+          error={troubleOf(store.error, held)}
         />
         <SignsPanel
           undertow={rest.undertow ?? false}

@@ -1,8 +1,8 @@
 /** From the rig that is on: the least change that is worth its seconds, and the others. */
 import { useEffect, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../../api/client";
-import { useChanges } from "../../api/hooks";
 import { tuningOf } from "../../local/inhand";
+import { useChanges } from "../../queries/water";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 

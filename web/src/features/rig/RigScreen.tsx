@@ -1,11 +1,12 @@
 import { Link } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useState } from "react";
 import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
-import { useAdvice, useColumn, useTune } from "../../api/hooks";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { take, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { Button, Cautions, Choice, Panel, Say, Trouble, useOnline, Working } from "../../ui/parts";
+import { useOnline } from "../../local/road";
+import { useAdvice, useColumn, useTune } from "../../queries/water";
+import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { BeatRules } from "../setup/BeatRules";

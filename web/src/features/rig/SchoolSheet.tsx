@@ -1,7 +1,8 @@
 /** The schools: where practitioners disagree, which side this angler takes, everywhere or at this lie. */
 import { useState } from "react";
 import type { Lie, School, Situation } from "../../api/client";
-import { useAdvice, useFollow, useSchools, useSession } from "../../api/hooks";
+import { useFollow, useSchools, useSession } from "../../queries/angler";
+import { useAdvice } from "../../queries/water";
 import { Button, Choice, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Beat, BeatIn } from "../../api/client";
-import { usePlaces } from "../../api/hooks";
 import { newId } from "../../local/outbox";
+import { usePlaces } from "../../queries/places";
 import { Button, Choice } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { DayField, faultOf, Rest, TextField } from "./fields";

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Beat, Lie, LieIn } from "../../api/client";
-import { usePlaces } from "../../api/hooks";
 import { KINDS } from "../../app/lie";
 import { newId } from "../../local/outbox";
+import { usePlaces } from "../../queries/places";
 import { Button, Choice, NumberField } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { faultOf, Rest, TextField } from "./fields";

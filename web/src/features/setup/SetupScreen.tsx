@@ -1,8 +1,9 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import type { GaugeIn, River, RiverIn } from "../../api/client";
-import { useBeats, useRivers, useSession, useSetup } from "../../api/hooks";
 import { newId } from "../../local/outbox";
+import { useSession } from "../../queries/angler";
+import { useBeats, useRivers, useSetup } from "../../queries/places";
 import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
 import { SharedWithMe } from "../sharing/SharedWithMe";
 import { faultOf, Rest, TextField } from "./fields";

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { useSharing } from "../../api/account";
 import { newId } from "../../local/outbox";
+import { useSharing } from "../../queries/account";
 import { Button, Choice } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";

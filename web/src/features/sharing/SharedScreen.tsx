@@ -1,6 +1,6 @@
 import { useParams } from "@tanstack/react-router";
-import { type Shared, useShared } from "../../api/account";
 import { KINDS } from "../../app/lie";
+import { type Shared, useShared } from "../../queries/account";
 import { Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { Outing } from "../ledger/LedgerScreen";

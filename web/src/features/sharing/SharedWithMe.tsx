@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { useSharedWithMe } from "../../api/account";
+import { useSharedWithMe } from "../../queries/account";
 import { Panel } from "../../ui/parts";
 
 /** What others let the angler read; nothing where nobody does. */

@@ -1,7 +1,7 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Beat, Today } from "../../api/client";
-import { useBeats, useToday } from "../../api/hooks";
+import { useBeats, useToday } from "../../queries/places";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BeatRules } from "../setup/BeatRules";

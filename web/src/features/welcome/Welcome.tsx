@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
-import { useArriving } from "../../api/account";
 import type { Session } from "../../api/client";
+import { useArriving } from "../../queries/account";
 import { Button, Trouble } from "../../ui/parts";
 import { SignIn } from "../account/SignIn";
 

@@ -1,8 +1,8 @@
 /** What the screens ask of an account, its sessions and its shares. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, unwrap } from "../api/client";
+import type { components } from "../api/generated";
 import { arrive, depart } from "../local/angler";
-import { api, unwrap } from "./client";
-import type { components } from "./generated";
 
 type Schemas = components["schemas"];
 export type SignUp = Schemas["SignUpIn"];

@@ -1,0 +1,36 @@
+/** The angler who is signed in: units and school. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { schoolsQuery, sessionQuery } from "../api/asks";
+import { api, type School, unwrap } from "../api/client";
+
+export const useSession = () => useQuery(sessionQuery);
+
+export function useChangeUnits() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (units: "metric" | "us") => unwrap(api.PUT("/api/angler", { body: { units } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["session"] }),
+  });
+}
+
+export const useSchools = () => useQuery({ ...schoolsQuery, staleTime: Number.POSITIVE_INFINITY });
+
+/** Follow a school everywhere, or at one lie (null there: as everywhere). */
+export function useFollow() {
+  const client = useQueryClient();
+  const done = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ["session"] }),
+      client.invalidateQueries({ queryKey: ["beats"] }),
+    ]);
+  const everywhere = useMutation({
+    mutationFn: (school: School) => unwrap(api.PUT("/api/angler", { body: { school } })),
+    onSuccess: done,
+  });
+  const here = useMutation({
+    mutationFn: ({ lie, school }: { lie: string; school: School | null }) =>
+      unwrap(api.PUT("/api/lies/{lie_id}/school", { params: { path: { lie_id: lie } }, body: { school } })),
+    onSuccess: done,
+  });
+  return { everywhere, here };
+}

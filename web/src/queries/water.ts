@@ -1,0 +1,127 @@
+/** What the core works out for a lie and a rig. */
+import { keepPreviousData, onlineManager, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { adviceOf, columnOf, PASSING_MS, pathOf, tuneOf } from "../api/asks";
+import {
+  api,
+  type BuildIn,
+  type CoachIn,
+  type How,
+  type Ranked,
+  type Situation,
+  type Tuning,
+  unwrap,
+} from "../api/client";
+import { coachHere, hangHere } from "../local/engine";
+
+export const useColumn = (situation: Situation) =>
+  useQuery({ ...columnOf(situation), placeholderData: keepPreviousData });
+
+export const useAdvice = (situation: Situation) =>
+  useQuery({ ...adviceOf(situation), staleTime: Number.POSITIVE_INFINITY });
+
+export const useTune = (situation: Situation, tuning: Tuning | null) =>
+  useQuery({
+    ...tuneOf(situation, tuning as Tuning),
+    gcTime: PASSING_MS,
+    enabled: tuning !== null,
+    placeholderData: keepPreviousData,
+  });
+
+export const usePath = (situation: Situation, tuning: Tuning | null, how: How) =>
+  useQuery({ ...pathOf(situation, tuning, how), placeholderData: keepPreviousData });
+
+/** The drifts of other rigs in the same water, to compare with. */
+export const useGhosts = (situation: Situation, tunings: Tuning[], how: How) =>
+  useQueries({ queries: tunings.map((tuning) => pathOf(situation, tuning, how)) }).flatMap((one) =>
+    one.data ? [one.data] : [],
+  );
+
+export const useChanges = (situation: Situation, tuning: Tuning | null) =>
+  useQuery({
+    queryKey: ["changes", situation, tuning],
+    gcTime: PASSING_MS,
+    queryFn: () => unwrap(api.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
+    enabled: tuning !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useCompare = (situation: Situation, first: Tuning | null, second: Tuning | null) =>
+  useQuery({
+    queryKey: ["compare", situation, first, second],
+    gcTime: PASSING_MS,
+    queryFn: () =>
+      unwrap(
+        api.POST("/api/compare", { body: { situation, first: first as Tuning, second: second as Tuning } }),
+      ),
+    enabled: first !== null && second !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+
+export const useBuild = (asked: BuildIn | null) =>
+  useQuery({
+    queryKey: ["build", asked],
+    gcTime: PASSING_MS,
+    queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
+    enabled: asked !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+
+/** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
+async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
+  if (onlineManager.isOnline()) {
+    try {
+      return { ...(await asked()), by: "service" as const };
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+    }
+  }
+  return { ...(await here()), by: "device" as const };
+}
+
+/** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
+export const useCoach = (asked: CoachIn | null) =>
+  useQuery({
+    queryKey: ["coach", asked],
+    gcTime: PASSING_MS,
+    networkMode: "always",
+    retry: false,
+    queryFn: async () => ({
+      ...(await serviceOr(
+        () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
+        () => coachHere(asked as CoachIn),
+      )),
+      after: asked?.drifts.length ?? 0,
+    }),
+    enabled: asked !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+
+/** A rig as the angler sets it, written out and drawn. */
+export const hang = (situation: Situation, tuning: Tuning) =>
+  serviceOr(
+    async () => {
+      const { setup, picture } = await tuneOf(situation, tuning).queryFn();
+      return { setup, picture };
+    },
+    () => hangHere(situation, tuning),
+  );
+
+/** The rig in hand in its water, on the bank: with no signal too. */
+export function useHung(situation: Situation, tuning: Tuning) {
+  const client = useQueryClient();
+  return useQuery({
+    queryKey: ["hung", situation, tuning],
+    networkMode: "always",
+    retry: false,
+    queryFn: async () => {
+      // packed at home
+      const known = client.getQueryData<Ranked>(tuneOf(situation, tuning).queryKey);
+      return known ? { setup: known.setup, picture: known.picture } : hang(situation, tuning);
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+}
