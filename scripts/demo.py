@@ -47,6 +47,7 @@ def start(port: int) -> None:
     asyncio.run(seed_database(db.url(DATABASE), gauges=gauges))
     app_pid.write_text(str(start_app(db.url(DATABASE), port=port, log=RUN / "app.log", gauges=gauges).pid))
     print(f"Deriva is running at {address}  (stop it with `make stop`; the data stays)")
+    print(f"Its API is described at {address}/api.html")
 
 
 VITE = "http://localhost:5173"

@@ -24,7 +24,7 @@ export default defineConfig({
       workbox: {
         globPatterns: ["**/*.{js,css,html,svg,woff2}", "engine/engine.json"],
         // the engine is large: it is kept once a beat is taken along (src/local/pack.ts)
-        globIgnores: ["engine/python-*/**", "engine/*.zip"],
+        globIgnores: ["engine/python-*/**", "engine/*.zip", "api.html", "assets/document-*"],
         runtimeCaching: [
           {
             urlPattern: ({ url }) =>
@@ -36,7 +36,7 @@ export default defineConfig({
         clientsClaim: true,
         skipWaiting: true,
         navigateFallback: "/index.html",
-        navigateFallbackDenylist: [/^\/api\//],
+        navigateFallbackDenylist: [/^\/api[./]/],
       },
     }),
   ],
@@ -44,8 +44,18 @@ export default defineConfig({
   build: {
     outDir: "../src/deriva/site", // it is part of the package that serves it
     emptyOutDir: true,
-    chunkSizeWarningLimit: 600, // kB as they lie on disk; a third of that goes over the air
-    rolldownOptions: { output: { codeSplitting: { groups: [{ name: "libraries", test: /node_modules/ }] } } },
+    chunkSizeWarningLimit: 1800, // kB as they lie on disk: the page of the API's document, which no angler loads
+    rolldownOptions: {
+      input: ["index.html", "api.html"],
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: "document", test: /swagger-ui-dist/, priority: 1 }, // for one page, and not for anglers
+            { name: "libraries", test: /node_modules/ },
+          ],
+        },
+      },
+    },
   },
   // its <style> elements would need a hole in the content policy
   resolve: { alias: { "react-style-singleton": new URL("./src/ui/styles.ts", import.meta.url).pathname } },

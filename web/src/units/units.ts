@@ -12,6 +12,7 @@ export type Unit =
   | "s"
   | "g"
   | "kg"
+  | "weight"
   | "m²/s"
   | "m³/s"
   | "bead"
@@ -39,7 +40,8 @@ const METRIC: Record<Unit, Scale> = {
   s: { label: "s", factor: 1, offset: 0, places: 1, step: 0.1 },
   g: { label: "g", factor: 1, offset: 0, places: 2, step: 0.1 },
   km: { label: "km", factor: 0.001, offset: 0, places: 0, step: 1 },
-  kg: { label: "kg", factor: 0.001, offset: 0, places: 2, step: 0.1 },
+  kg: { label: "kg", factor: 1, offset: 0, places: 1, step: 0.1 },
+  weight: { label: "kg", factor: 0.001, offset: 0, places: 2, step: 0.1 }, // of a fish, which comes in g
   "m²/s": { label: "m²/s", factor: 1, offset: 0, places: 2, step: 0.1 },
   "m³/s": { label: "m³/s", factor: 1, offset: 0, places: 2, step: 0.1 },
 };
@@ -55,7 +57,8 @@ const US: Record<Unit, Scale> = {
   "°C": { label: "°F", factor: 1.8, offset: 32, places: 0, step: 1 },
   "°C apart": { label: "°F", factor: 1.8, offset: 0, places: 1, step: 0.1 },
   km: { label: "mi", factor: 1 / (5280 * FOOT), offset: 0, places: 0, step: 1 },
-  kg: { label: "lb", factor: 1 / 453.59237, offset: 0, places: 1, step: 0.1 },
+  kg: { label: "lb", factor: 1 / 0.45359237, offset: 0, places: 1, step: 0.1 },
+  weight: { label: "lb", factor: 1 / 453.59237, offset: 0, places: 1, step: 0.1 },
   fish: { label: "in", factor: 1 / 25.4, offset: 0, places: 1, step: 0.5 },
   "m³/s": { label: "ft³/s", factor: 1 / FOOT ** 3, offset: 0, places: 0, step: 1 },
   "m²/s": { label: "ft²/s", factor: 1 / FOOT ** 2, offset: 0, places: 1, step: 0.1 },

@@ -11,6 +11,7 @@ from deriva.service.schemas.box import BoxItemIn, BoxOut, MissingOut
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.usecases import box
+from deriva.service.views.box import box_out, missing_out
 
 router = APIRouter(tags=["box"])
 
@@ -18,14 +19,14 @@ router = APIRouter(tags=["box"])
 @router.get("/box")
 async def read_box(session: Transaction, me: Me) -> BoxOut:
     """Return what is in the box, with what is left of it."""
-    return await box.read_box(session, me.id)
+    return box_out(await box.counted(session, me.id))
 
 
 @router.post("/box/starter")
 async def add_starter_box(session: Transaction, me: Me) -> BoxOut:
     """Fill in a starter box: what is there already stays as it is."""
     await box.add_starter(session, me.id)
-    return await box.read_box(session, me.id)
+    return box_out(await box.counted(session, me.id))
 
 
 @router.put("/box/{item_id}")
@@ -45,4 +46,4 @@ async def drop_box_item(session: Transaction, me: Me, item_id: UUID) -> Stored:
 @router.post("/box/missing")
 async def missing_flies(computing: Computing, body: SituationNoun) -> list[MissingOut]:
     """Say what the box lacks at a lie."""
-    return await computing.run(box.lacking, body)
+    return [missing_out(one) for one in await computing.run(box.lacking, body)]

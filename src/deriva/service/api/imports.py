@@ -13,6 +13,7 @@ from pydantic import UUID7
 from deriva.service.api.deps import Caller, Config, Making, Me, Transaction
 from deriva.service.api.errors import one
 from deriva.service.schemas.river import ImportOut, PreviewOut
+from deriva.service.store.models import GaugeImport
 from deriva.service.usecases import imports
 
 router = APIRouter(tags=["imports"], prefix="/imports")
@@ -47,7 +48,7 @@ async def begin_import(
             )
         async with making.begin() as session:
             new = await imports.begin(session, caller.id, import_id, gauge_id)
-            found = await imports.state(session, caller.id, import_id)
+            found = _out(await imports.state(session, caller.id, import_id))
         if new:
             job = imports.Job(config.database_url, import_id, gauge_id, path, kind)
             task = asyncio.create_task(imports.run(making, job))
@@ -58,6 +59,10 @@ async def begin_import(
     finally:  # also where whoever sent it went away in the middle
         if not handed_over:
             path.unlink(missing_ok=True)
+
+
+def _out(row: GaugeImport) -> ImportOut:
+    return ImportOut.model_validate({name: getattr(row, name) for name in ImportOut.model_fields})
 
 
 def _place() -> Path:
@@ -86,16 +91,16 @@ async def preview_import(request: Request, caller: Caller, kind: imports.Format)
         head += chunk[: imports.PREVIEW_BYTES - len(head)]
         if len(head) >= imports.PREVIEW_BYTES:
             break
-    return await imports.preview(head, kind)
+    return PreviewOut.model_validate_json(await imports.preview(head, kind))
 
 
 @router.get("/{import_id}")
 async def read_import(session: Transaction, me: Me, import_id: UUID) -> ImportOut:
     """Say how far an import is."""
-    return await imports.state(session, me.id, import_id)
+    return _out(await imports.state(session, me.id, import_id))
 
 
 @router.delete("/{import_id}")
 async def cancel_import(session: Transaction, me: Me, import_id: UUID) -> ImportOut:
     """Ask an import to stop."""
-    return await imports.cancel(session, me.id, import_id)
+    return _out(await imports.cancel(session, me.id, import_id))

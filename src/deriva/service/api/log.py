@@ -11,6 +11,7 @@ from deriva.service.schemas.log import LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
+from deriva.service.views.log import ledger_csv, ledger_out, outing_out
 
 router = APIRouter(tags=["log"])
 
@@ -18,13 +19,13 @@ router = APIRouter(tags=["log"])
 @router.get("/outings")
 async def list_outings(session: Transaction, me: Me) -> list[OutingOut]:
     """List the outings, newest first."""
-    return await logbook.list_outings(session, me.id)
+    return [outing_out(one) for one in await logbook.list_outings(session, me.id)]
 
 
 @router.get("/outings/{outing_id}")
 async def read_outing(session: Transaction, me: Me, outing_id: UUID) -> LedgerOut:
     """Return one outing in full."""
-    return await logbook.ledger(session, me.id, outing_id)
+    return ledger_out(await logbook.ledger(session, me.id, outing_id))
 
 
 @router.get(
@@ -32,7 +33,7 @@ async def read_outing(session: Transaction, me: Me, outing_id: UUID) -> LedgerOu
 )
 async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Response:
     """Return one outing as CSV, a row a drift."""
-    text, name = await logbook.ledger_csv(session, me.id, outing_id)
+    text, name = ledger_csv(ledger_out(await logbook.ledger(session, me.id, outing_id)))
     return Response(
         text,
         media_type="text/csv; charset=utf-8",

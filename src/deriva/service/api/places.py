@@ -10,6 +10,8 @@ from deriva.service.schemas.log import Stored
 from deriva.service.schemas.places import BeatIn, GaugeIn, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
 from deriva.service.usecases import places
+from deriva.service.views.places import river_out
+from deriva.service.views.today import gauge_out
 
 router = APIRouter(tags=["places"])
 
@@ -17,7 +19,7 @@ router = APIRouter(tags=["places"])
 @router.get("/rivers")
 async def list_rivers(session: Transaction, me: Me) -> list[RiverOut]:
     """List the rivers, each with its gauge."""
-    return await places.list_rivers(session, me)
+    return [river_out(river, gauge) for river, gauge in await places.list_rivers(session, me)]
 
 
 @router.put("/rivers/{river_id}")
@@ -37,7 +39,8 @@ async def put_gauge(session: Transaction, me: Me, known: Known, gauge_id: UUID7,
 @router.post("/gauges/{gauge_id}/read")
 async def read_gauge(request: Request, caller: Caller, known: Known, gauge_id: UUID) -> GaugeOut:
     """Read a gauge now and say how it went."""
-    return await places.read_gauge_now(request.app.state.sessions, caller.id, gauge_id, sources=known)
+    gauge = await places.read_gauge_now(request.app.state.sessions, caller.id, gauge_id, sources=known)
+    return gauge_out(gauge)
 
 
 @router.put("/beats/{beat_id}")

@@ -9,6 +9,7 @@ from deriva.service.api.deps import Me, Transaction
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.sharing import SharedOut, SharedWithMeOut, ShareIn, ShareOut
 from deriva.service.usecases import export, sharing
+from deriva.service.views.sharing import share_out, shared_out, shared_with_me_out
 
 router = APIRouter(tags=["sharing"])
 
@@ -16,7 +17,7 @@ router = APIRouter(tags=["sharing"])
 @router.get("/shares")
 async def list_shares(session: Transaction, me: Me) -> list[ShareOut]:
     """List what the angler shares."""
-    return await sharing.list_shares(session, me.id)
+    return [share_out(share, name) for share, name in await sharing.list_shares(session, me.id)]
 
 
 @router.put("/shares/{share_id}")
@@ -36,13 +37,13 @@ async def revoke_share(session: Transaction, me: Me, share_id: UUID7) -> Stored:
 @router.get("/shared")
 async def list_shared(session: Transaction, me: Me) -> list[SharedWithMeOut]:
     """List what others share with the angler."""
-    return await sharing.list_shared(session, me.id)
+    return [shared_with_me_out(one) for one in await sharing.list_shared(session, me.id)]
 
 
 @router.get("/shared/{share_id}")
 async def read_shared(session: Transaction, me: Me, share_id: UUID7) -> SharedOut:
     """Return what a share holds."""
-    return await sharing.read_shared(session, me.id, share_id)
+    return shared_out(await sharing.read_shared(session, me.id, share_id))
 
 
 @router.get(

@@ -16,6 +16,8 @@ from deriva.service.usecases import today as days
 from deriva.service.views.advice import advice_out, ranked_out
 from deriva.service.views.column import column_out
 from deriva.service.views.drift import path_out
+from deriva.service.views.places import beat_out
+from deriva.service.views.today import today_out
 
 router = APIRouter(tags=["water"])
 
@@ -23,13 +25,13 @@ router = APIRouter(tags=["water"])
 @router.get("/beats")
 async def list_beats(session: Transaction, me: Me) -> list[BeatOut]:
     """List the beats with their lies as last read."""
-    return await reading.list_beats(session, me)
+    return [beat_out(one) for one in await reading.beats_as_they_stand(session, me)]
 
 
 @router.get("/beats/{beat_id}/today")
 async def today(session: Transaction, me: Me, beat_id: UUID) -> TodayOut:
     """Say what the river of a beat does today."""
-    return await days.today(session, me, beat_id, now=datetime.now(UTC))
+    return today_out(await days.today(session, me, beat_id, now=datetime.now(UTC)))
 
 
 @router.post("/column")

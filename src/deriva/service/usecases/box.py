@@ -8,23 +8,16 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.choose.missing import missing
+from deriva.core.choose.missing import Missing, missing
 from deriva.core.choose.sweep import wide
-from deriva.core.drift.settling import settling_velocity
 from deriva.core.model.situation import Box, Situation
-from deriva.core.rigs.offers import HOOK_FOR_BEAD
 from deriva.core.tackle.beads import LADDER_MM
-from deriva.core.tackle.flies import NYMPH_HOOKS, Fly, fly_body, shank_mm
-from deriva.core.tackle.floats import DRIES, INDICATORS
-from deriva.core.tackle.food import FORMS
+from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.starter import STARTER_DRIES, STARTER_FLIES, STARTER_FLOATS_MM
-from deriva.core.water.properties import GRAVITY_M_S2
-from deriva.service.schemas.box import BoxItemIn, BoxItemOut, BoxOut, DryIn, FloatIn, MissingOut, NymphIn
+from deriva.service.schemas.box import BoxItemIn, DryIn, FloatIn, NymphIn
 from deriva.service.store import flybox, history, owned
 from deriva.service.store.models import BoxItem
 from deriva.service.usecases.caps import within
-
-STILL_C = 10.0
 
 
 def _values(item: BoxItemIn) -> dict[str, Any]:
@@ -101,17 +94,18 @@ def _is(item: BoxItem, setup: dict[str, Any]) -> bool:
     """Whether the point fly of a rig as set is of this kind."""
     return (
         item.kind == "nymph"
-        and _fly(item).words == setup.get("point_form")
+        and fly_of(item).words == setup.get("point_form")
         and item.hook == setup.get("point_hook")
         and abs((item.bead_mm or 0.0) - (setup.get("point_bead_mm") or 0.0)) < 0.01
     )
 
 
-def _fly(item: BoxItem) -> Fly:
+def fly_of(item: BoxItem) -> Fly:
+    """Return the nymph that an item of the box is."""
     return Fly(**{one.name: getattr(item, one.name) for one in fields(Fly)})
 
 
-async def _counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem, int]]:
+async def counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem, int]]:
     """Return what is in the box, each with how many of it were lost since it was counted.
 
     Of a rig with two flies the lost one is taken to be the point: it is what meets the stones.
@@ -123,54 +117,17 @@ async def _counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem
     ]
 
 
-def _out(item: BoxItem, lost: int) -> BoxItemOut:
-    sinks = mass = shank = dressed = carries = None
-    if item.kind == "nymph":
-        body = fly_body(_fly(item), along_m=1.0)
-        sinks, mass = settling_velocity(body=body, temperature_c=STILL_C), 1000.0 * body.mass_kg
-        shank, dressed = shank_mm(hook=item.hook or 14), 1000.0 * body.dressing_diameter_m
-    else:
-        one = next((f for f in (*DRIES, *INDICATORS) if f.name == item.form), None)
-        carries = None if one is None else 1000.0 * one.carries_n / GRAVITY_M_S2
-    return BoxItemOut.model_validate(
-        {
-            **{name: getattr(item, name) for name in BoxItemOut.model_fields if hasattr(item, name)},
-            "words": item.form if item.kind != "nymph" else _fly(item).words,
-            "lost": lost,
-            "left": max(0, item.count - lost),
-            "sinks_m_s": sinks,
-            "mass_g": mass,
-            "shank_mm": shank,
-            "dressed_mm": dressed,
-            "carries_g": carries,
-        }
-    )
-
-
-async def read_box(session: AsyncSession, angler_id: UUID) -> BoxOut:
-    """Return the box, and the words there are for what may go in."""
-    forms = [form for form, _ in FORMS.values()] + [stock.fly.form for stock in STARTER_FLIES]
-    return BoxOut(
-        items=[_out(item, lost) for item, lost in await _counted(session, angler_id)],
-        beads_mm=sorted(HOOK_FOR_BEAD),
-        hooks=list(NYMPH_HOOKS),
-        forms=sorted(set(forms)),
-        dries=[one.name for one in DRIES],
-        floats_mm=[one.size_mm for one in INDICATORS],
-    )
-
-
 async def box_of(session: AsyncSession, angler_id: UUID) -> Box | None:
     """Return what the box leaves to choose from; None where nothing was ever put in it.
 
     Without any float or dry in it the choice of those is free: a box of nymphs says nothing of them.
     """
-    counted = await _counted(session, angler_id)
-    if not counted:
+    there = await counted(session, angler_id)
+    if not there:
         return None
-    left = [item for item, lost in counted if item.count > lost]
-    kinds = {item.kind for item, _ in counted}
-    flies = [_fly(item) for item in left if item.kind == "nymph"]
+    left = [item for item, lost in there if item.count > lost]
+    kinds = {item.kind for item, _ in there}
+    flies = [fly_of(item) for item in left if item.kind == "nymph"]
     floats = [item.size_mm for item in left if item.size_mm is not None]
     dries = [item.form for item in left if item.kind == "dry"]
     everything = Box(beads_mm=LADDER_MM)
@@ -184,6 +141,6 @@ async def box_of(session: AsyncSession, angler_id: UUID) -> Box | None:
     )
 
 
-def lacking(situation: Situation) -> list[MissingOut]:
+def lacking(situation: Situation) -> tuple[Missing, ...]:
     """Return the flies that the box in a situation lacks there."""
-    return [MissingOut(fly=one.fly, gain=one.gain) for one in missing(situation, wide)]
+    return tuple(missing(situation, wide))

@@ -21,7 +21,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.read import write_noun
 from deriva.core.water.flow import FlowClass
 from deriva.service.store.models import Angler, Catch, Drift, Outing, Setting, Stop
-from deriva.service.usecases.reading import list_beats
+from deriva.service.usecases.reading import beats_as_they_stand
 
 
 @dataclass(frozen=True)
@@ -101,24 +101,24 @@ def _catch(rng: random.Random, angler_id: UUID, drift: Drift, *, dropper: bool, 
 async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime, years: int = 2) -> None:
     """Write the outings of this season, as far as it has gone, and of the one before."""
     rng = random.Random(20)  # noqa: S311 - a made-up season, the same every time
-    beats = {beat.name: beat for beat in await list_beats(session, angler)}
+    beats = {one.beat.name: one for one in await beats_as_they_stand(session, angler)}
     for year in range(now.year - years + 1, now.year + 1):
         for day in DAYS:
             at = datetime(year, day.month, day.day, day.hour, tzinfo=UTC)
             if at >= now:
                 continue
-            beat = beats[day.beat]
+            here = beats[day.beat]
             frozen = {
                 "clarity_m": day.clarity_m,
                 "temperature_c": day.temperature_c,
                 "flow_class": day.flow_class,
             }
             outing = Outing(
-                id=uuid7(), angler_id=angler.id, beat_id=beat.id, started_at=at, conditions=frozen
+                id=uuid7(), angler_id=angler.id, beat_id=here.beat.id, started_at=at, conditions=frozen
             )
             session.add(outing)
             await session.flush()
-            read = [(lie, lie.situation) for lie in beat.lies if lie.situation is not None]
+            read = [(one.lie, one.situation) for one in here.lies if one.situation is not None]
             for lie, today in sorted(rng.sample(read, STAYS), key=lambda one: one[0].along_m):
                 at = await _stay(
                     session, rng, outing=outing, lie_id=lie.id, situation=_on_the_day(today, day), at=at

@@ -9,7 +9,6 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.adapters import apart
 from deriva.service.formats.read import Format
-from deriva.service.schemas.river import ImportOut, PreviewOut
 from deriva.service.store import filed, observed, owned
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Gauge, GaugeImport
@@ -36,17 +35,18 @@ class TooManyFiles(Exception):
 
 PREVIEW_BYTES = 65_536
 PREVIEW_S = 30.0
+TOO_LONG = b'{"counts": {}, "missing": 0, "first": [], "fault": "reading it took too long"}'
 
 
-async def preview(text: bytes, kind: Format) -> PreviewOut:
-    """Say what the beginning of a file is read as; nothing is stored."""
+async def preview(text: bytes, kind: Format) -> bytes:
+    """Return what the beginning of a file is read as, as JSON; nothing is stored."""
     try:
         _, out, _ = await apart.run(
             "deriva.service.formats.read", kind, "preview", given=text, within_s=PREVIEW_S
         )
     except apart.Gone:
-        return PreviewOut(counts={}, missing=0, first=[], fault="reading it took too long")
-    return PreviewOut.model_validate_json(out)
+        return TOO_LONG
+    return out
 
 
 async def _give_up_silent(session: AsyncSession, angler_id: UUID) -> None:
@@ -65,14 +65,13 @@ async def begin(session: AsyncSession, angler_id: UUID, import_id: UUID, gauge_i
     return False
 
 
-async def state(session: AsyncSession, angler_id: UUID, import_id: UUID) -> ImportOut:
+async def state(session: AsyncSession, angler_id: UUID, import_id: UUID) -> GaugeImport:
     """Return how far an import is."""
     await _give_up_silent(session, angler_id)
-    row = await owned.get_owned(session, GaugeImport, angler_id, import_id)
-    return ImportOut.model_validate({name: getattr(row, name) for name in ImportOut.model_fields})
+    return await owned.get_owned(session, GaugeImport, angler_id, import_id)
 
 
-async def cancel(session: AsyncSession, angler_id: UUID, import_id: UUID) -> ImportOut:
+async def cancel(session: AsyncSession, angler_id: UUID, import_id: UUID) -> GaugeImport:
     """Ask an import to stop; one that has ended stays as it ended."""
     row = await owned.get_owned(session, GaugeImport, angler_id, import_id)
     if row.state == "running":

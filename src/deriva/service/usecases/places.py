@@ -9,8 +9,7 @@ from deriva.core.errors import Impossible
 from deriva.core.model.situation import School
 from deriva.core.read import write_noun
 from deriva.service.adapters.gauge import Sources, Unread
-from deriva.service.schemas.places import BeatIn, GaugeIn, RiverIn, RiverOut
-from deriva.service.schemas.river import GaugeOut
+from deriva.service.schemas.places import BeatIn, GaugeIn, RiverIn
 from deriva.service.store import owned, places
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler, Beat, Gauge, Lie, Owned, River
@@ -51,38 +50,19 @@ async def set_school(session: AsyncSession, angler_id: UUID, lie_id: UUID, schoo
     await session.flush()
 
 
-async def list_rivers(session: AsyncSession, angler: Angler) -> list[RiverOut]:
+async def list_rivers(session: AsyncSession, angler: Angler) -> list[tuple[River, Gauge | None]]:
     """Return the angler's rivers, each with its gauge."""
-    found = []
-    for river in await places.rivers(session, angler.id):
-        gauge = await places.gauge_of_river(session, angler.id, river.id)
-        known = (
-            None
-            if gauge is None
-            else GaugeIn.model_validate({name: getattr(gauge, name) for name in GaugeIn.model_fields})
-        )
-        found.append(
-            RiverOut(
-                id=river.id,
-                name=river.name,
-                latitude=river.latitude,
-                longitude=river.longitude,
-                weather_url=river.weather_url,
-                gauge=known,
-                gauge_id=None if gauge is None else gauge.id,
-            )
-        )
-    return found
+    return [
+        (river, await places.gauge_of_river(session, angler.id, river.id))
+        for river in await places.rivers(session, angler.id)
+    ]
 
 
-async def read_gauge_now(
-    sessions: Sessions, angler_id: UUID, gauge_id: UUID, *, sources: Sources
-) -> GaugeOut:
-    """Read a gauge of the angler's at once, and say how it went."""
+async def read_gauge_now(sessions: Sessions, angler_id: UUID, gauge_id: UUID, *, sources: Sources) -> Gauge:
+    """Read a gauge of the angler's at once; return how it then stands."""
     async with sessions.begin() as session:
         await owned.get_owned(session, Gauge, angler_id, gauge_id)
     async with httpx.AsyncClient(follow_redirects=False) as client:
         await refresh(sessions, gauge_id, client, sources=sources)
     async with sessions.begin() as session:
-        gauge = await owned.get_owned(session, Gauge, angler_id, gauge_id)
-        return GaugeOut(id=gauge.id, name=gauge.name, read_at=gauge.read_at, trouble=gauge.trouble)
+        return await owned.get_owned(session, Gauge, angler_id, gauge_id)

@@ -1,50 +1,65 @@
 """Reading the water: beats and lies as they stand today, and what an angler reads at one."""
 
-import math
 from collections import defaultdict
-from dataclasses import asdict, dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from functools import cache
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.day.lies import judge_lie, working_order
+from deriva.core.day.lies import Judgement, judge_lie, working_order
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.situation import Box, Fish, Place, School, Situation
-from deriva.core.model.water import DECILE_Z, Water
+from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.read import read_noun
-from deriva.core.say.cautions import Heed, heed
+from deriva.core.water.geometry import Carried
 from deriva.core.water.light import Light
-from deriva.core.water.profile import BED_KS, BedKind
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
-from deriva.service.schemas.log import Conditions, ReadingIn, ReadingOut, SpeedBubbles, SpeedTimed
-from deriva.service.schemas.places import (
-    BeatOut,
-    CarriedOut,
-    LieOut,
-    RatingPointOut,
-    SeenOut,
-    WorkOut,
-)
+from deriva.service.schemas.log import ReadingIn, SpeedBubbles, SpeedTimed
 from deriva.service.store import gauges, observed, owned, places
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River
 from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
-
-def _reading_out(reading: Reading) -> ReadingOut:
-    stored = {name: getattr(reading, name) for name in ReadingOut.model_fields if hasattr(reading, name)}
-    return ReadingOut.model_validate({**stored, "fresh_until": reading.at + FRESH})
-
-
 FRESH = timedelta(hours=6)
 """So long a reading of the day stands before what the flow says (common practice, no source)."""
 
 RATING_POINTS = 13
+
+
+@dataclass(frozen=True, slots=True)
+class Today:
+    """A lie carried to today's flow, with what was seen at others and the rating that follows: flow (m³/s) and depth (m)."""
+
+    at: AtFlow
+    seen: Sequence[Reading]
+    rating: Sequence[tuple[float, Carried]]
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A lie as it stands: its newest reading, what it is carried to today, the situation that follows; None: never read."""
+
+    lie: Lie
+    reading: Reading | None
+    fresh: bool
+    today: Today | None
+    situation: Situation | None
+
+
+@dataclass(frozen=True, slots=True)
+class BeatStanding:
+    """A beat, its lies from downstream up, those that were read in working order, and what a first reading starts from."""
+
+    beat: Beat
+    river: str
+    lies: Sequence[Standing]
+    working: Sequence[tuple[Standing, Judgement]]
+    carried: dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -86,32 +101,20 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
     )
 
 
-def _carried_out(readings: list[Reading], flow_m3_s: float, at: AtFlow) -> CarriedOut:
-    flows = [flow_m3_s, *(r.flow_m3_s for r in readings if r.flow_m3_s is not None)]
+def _today(readings: list[Reading], flow_m3_s: float | None) -> Today | None:
+    """Carry a lie to today's flow; None where no flow is known now, or none at which it was read."""
+    at = None if flow_m3_s is None else carried_to(readings, flow_m3_s)
+    if at is None:
+        return None
+    flows = [at.flow_m3_s, *(r.flow_m3_s for r in readings if r.flow_m3_s is not None)]
     low, high = 0.6 * min(flows), 1.6 * max(flows)
     rating = []
     for k in range(RATING_POINTS):
         flow = low * (high / low) ** (k / (RATING_POINTS - 1))
         there = carried_to(readings, flow)
         if there is not None:
-            p10, p90 = (
-                there.depth.value * math.exp(z * there.depth.relative_sd) for z in (DECILE_Z[0], DECILE_Z[-1])
-            )
-            rating.append(
-                RatingPointOut(flow_m3_s=flow, depth_m=there.depth.value, depth_p10_m=p10, depth_p90_m=p90)
-            )
-    return CarriedOut(
-        flow_m3_s=flow_m3_s,
-        depth_m=at.depth.value,
-        depth_sd_m=at.depth.sd,
-        surface_speed_m_s=at.speed.value,
-        speed_sd_m_s=at.speed.sd,
-        seen=[
-            SeenOut.model_validate({name: getattr(r, name) for name in SeenOut.model_fields})
-            for r in readings
-        ],
-        rating=rating,
-    )
+            rating.append((flow, there.depth))
+    return Today(at, readings, rating)
 
 
 def _situation(
@@ -178,38 +181,22 @@ def _situation(
     )
 
 
-def _lie_out(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> LieOut:
+def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
     reading, state = known.newest.get(lie.id), known.states.get(beat.river_id)
-    rated = known.rated.get(lie.id, [])
-    flow = None if state is None else state.flow_m3_s
-    carried = None if flow is None else carried_to(rated, flow)
+    today = _today(known.rated.get(lie.id, []), None if state is None else state.flow_m3_s)
     fresh = reading is not None and known.now - reading.at < FRESH
-    stale = None if fresh else carried
-    return LieOut.model_validate(
-        {
-            **{name: getattr(lie, name) for name in ("id", "name", "kind", "bed", "along_m", "notes")},
-            "reading": _reading_out(reading) if reading else None,
-            "today": _carried_out(rated, flow, carried) if carried is not None and flow is not None else None,
-            "school": lie.school,
-            "stands_on": None if reading is None else "reading" if stale is None else "flow",
-            "situation": _situation(lie, reading, beat, angler, fresh=fresh, at_flow=carried, known=known)
-            if reading
-            else None,
-        }
-    )
-
-
-@cache
-def _heed(*, wading_allowed: bool) -> dict[BedKind, Heed]:
-    """Return what to mind over each bed; it does for every beat where wading is allowed, or is not."""
-    return {bed: heed(bed, wading_allowed=wading_allowed) for bed in BED_KS}
+    situation = None
+    if reading is not None:
+        at_flow = today.at if today else None
+        situation = _situation(lie, reading, beat, angler, fresh=fresh, at_flow=at_flow, known=known)
+    return Standing(lie, reading, fresh, today, situation)
 
 
 CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s", "flow_class")
 """What holds for a whole beat on a day."""
 
 
-def _carried(readings: list[Reading], state: State | None, wind_m_s: float | None) -> Conditions:
+def _carried(readings: list[Reading], state: State | None, wind_m_s: float | None) -> dict[str, Any]:
     """Return what a first reading on a beat starts from: its newest reading, and what gauge and sky say now."""
     found: dict[str, Any] = {}
     if readings:
@@ -223,53 +210,39 @@ def _carried(readings: list[Reading], state: State | None, wind_m_s: float | Non
         found["clarity_m"], found["clarity_how"] = state.clarity_m, "boots"
     if state is not None and state.normal is not None:
         found["flow_class"] = state.normal.flow_class
-    return Conditions.model_validate(found)
+    return found
 
 
-def _working(lies: list[LieOut], light: Light | None) -> list[WorkOut]:
+def _working(lies: Sequence[Standing], light: Light | None) -> list[tuple[Standing, Judgement]]:
     """Return the lies that have been read in the order of working them today, each with what it is worth now."""
-    read = [(lie, lie.situation) for lie in lies if lie.situation is not None]
-    order = working_order([(lie.along_m, situation) for lie, situation in read])
-    return [
-        WorkOut.model_validate(
-            {"lie_id": read[k][0].id, "order": place, **asdict(judge_lie(read[k][1], light))}
-        )
-        for place, k in enumerate(order, 1)
-    ]
+    read = [(one, one.situation) for one in lies if one.situation is not None]
+    order = working_order([(one.lie.along_m, situation) for one, situation in read])
+    return [(read[k][0], judge_lie(read[k][1], light)) for k in order]
 
 
-async def list_beats(session: AsyncSession, angler: Angler) -> list[BeatOut]:
-    """Return every beat of the angler's with its lies, each lie with its newest reading."""
+async def standings(session: AsyncSession, angler: Angler, beat_id: UUID) -> list[Standing]:
+    """Return the lies of one beat as they stand; raises NotYours for another's."""
+    beat = await owned.get_owned(session, Beat, angler.id, beat_id)
+    known = await sight(session, angler, {beat.river_id})
+    lies = await places.lies(session, angler.id)
+    return [_standing(lie, beat, angler, known) for lie in lies if lie.beat_id == beat_id]
+
+
+async def beats_as_they_stand(session: AsyncSession, angler: Angler) -> list[BeatStanding]:
+    """Return every beat of the angler's, in order."""
     beats = await places.beats(session, angler.id)
     known = await sight(session, angler, {beat.river_id for beat, _ in beats})
     by_beat: defaultdict[UUID, list[Lie]] = defaultdict(list)
     for lie in await places.lies(session, angler.id):
         by_beat[lie.beat_id].append(lie)
-    lies = {beat.id: [_lie_out(lie, beat, angler, known) for lie in by_beat[beat.id]] for beat, _ in beats}
-    return [
-        BeatOut(
-            id=beat.id,
-            river_id=beat.river_id,
-            river=river,
-            name=beat.name,
-            position=beat.position,
-            rules=read_noun(BeatRules, beat.rules),
-            rig_rules=read_noun(BeatRules, beat.rules).of_a_rig,
-            rules_text=beat.rules_text,
-            wading_allowed=beat.wading_allowed,
-            flows_to_deg=beat.flows_to_deg,
-            species=beat.species,
-            carried=_carried(
-                [known.newest[lie.id] for lie in by_beat[beat.id] if lie.id in known.newest],
-                known.states.get(beat.river_id),
-                known.winds.get(beat.river_id),
-            ),
-            working=_working(lies[beat.id], known.lights[beat.river_id]),
-            heed=_heed(wading_allowed=beat.wading_allowed),
-            lies=lies[beat.id],
-        )
-        for beat, river in beats
-    ]
+    found = []
+    for beat, river in beats:
+        lies = [_standing(lie, beat, angler, known) for lie in by_beat[beat.id]]
+        read = [one.reading for one in lies if one.reading is not None]
+        state, wind = known.states.get(beat.river_id), known.winds.get(beat.river_id)
+        working = _working(lies, known.lights[beat.river_id])
+        found.append(BeatStanding(beat, river, lies, working, _carried(read, state, wind)))
+    return found
 
 
 def reading_values(reading: ReadingIn) -> dict[str, Any]:

@@ -1,29 +1,52 @@
 """Sharing a beat or an outing: to be read, by one address, until it is taken back."""
 
 import secrets
-from typing import Any
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.errors import Impossible
-from deriva.core.model.beat import BeatRules
-from deriva.core.read import read_noun
 from deriva.core.record.blur import moved
-from deriva.service.schemas.sharing import (
-    SharedBeatOut,
-    SharedLieOut,
-    SharedOut,
-    SharedWithMeOut,
-    ShareIn,
-    ShareOut,
-)
+from deriva.service.schemas.sharing import ShareIn
 from deriva.service.store import accounts, observed, owned, places, shares
-from deriva.service.store.models import Angler, Beat, Outing, River, Share
+from deriva.service.store.models import Angler, Beat, Lie, Outing, Reading, River, Share
 from deriva.service.usecases.caps import within
-from deriva.service.usecases.logbook import ledger
+from deriva.service.usecases.logbook import Ledger, ledger
 
 FINE = 1 << 24
+
+
+@dataclass(frozen=True, slots=True)
+class SharedWithMe:
+    """What another angler shares: whose it is, what it is and what it is called."""
+
+    share: Share
+    owner: str
+    kind: Literal["beat", "outing"]
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class SharedBeat:
+    """A beat as its reader may see it: where its river is, as far off as was wished (degrees), and its lies as last read."""
+
+    beat: Beat
+    river: str
+    place: tuple[float, float] | None
+    lies: Sequence[tuple[Lie, Reading | None]]
+
+
+@dataclass(frozen=True, slots=True)
+class Shared:
+    """What a share holds."""
+
+    share: Share
+    owner: str
+    beat: SharedBeat | None
+    outing: Ledger | None
 
 
 def _drawn() -> float:
@@ -65,34 +88,28 @@ async def revoke(session: AsyncSession, angler_id: UUID, share_id: UUID) -> None
     await shares.revoke_share(session, angler_id, share_id)
 
 
-async def list_shares(session: AsyncSession, angler_id: UUID) -> list[ShareOut]:
-    """Return what the angler shares."""
-    return [
-        ShareOut.model_validate(
-            {n: getattr(one, n) for n in ShareOut.model_fields if n != "name"} | {"name": name}
-        )
-        for one, name in await shares.shares_of(session, angler_id)
-    ]
+async def list_shares(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[Share, str]]:
+    """Return what the angler shares, each with the name of the thing."""
+    return await shares.shares_of(session, angler_id)
 
 
 async def _reader(session: AsyncSession, angler_id: UUID) -> str:
     return await accounts.email_of(session, angler_id) or ""
 
 
-async def list_shared(session: AsyncSession, angler_id: UUID) -> list[SharedWithMeOut]:
+async def list_shared(session: AsyncSession, angler_id: UUID) -> list[SharedWithMe]:
     """Return what others share with the angler."""
-    found = []
-    for one, owner, name in await shares.shared_with(session, await _reader(session, angler_id)):
-        kind = "beat" if one.beat_id is not None else "outing"
-        found.append(SharedWithMeOut(id=one.id, owner=owner, kind=kind, name=name, shared_at=one.shared_at))
-    return found
+    return [
+        SharedWithMe(one, owner, "beat" if one.beat_id is not None else "outing", name)
+        for one, owner, name in await shares.shared_with(session, await _reader(session, angler_id))
+    ]
 
 
-async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBeatOut:
+async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBeat:
     owner = share.angler_id
     beat = await owned.get_owned(session, Beat, owner, beat_id)
     river = await owned.get_owned(session, River, owner, beat.river_id)
-    place: tuple[float | None, float | None] = (None, None)
+    place: tuple[float, float] | None = None
     drawn = await shares.blur(session, owner, river.id, share.reader)
     if river.latitude is not None and river.longitude is not None:
         if share.blur_m == 0.0:
@@ -104,35 +121,16 @@ async def _beat(session: AsyncSession, share: Share, beat_id: UUID) -> SharedBea
             )  # fmt: skip
     readings = await observed.newest_readings(session, owner)
     lies = [lie for lie in await places.lies(session, owner) if lie.beat_id == beat_id]
-    return SharedBeatOut(
-        name=beat.name,
-        river=river.name,
-        rules=read_noun(BeatRules, beat.rules),
-        rules_text=beat.rules_text,
-        wading_allowed=beat.wading_allowed,
-        latitude=place[0],
-        longitude=place[1],
-        lies=[
-            SharedLieOut(
-                name=lie.name,
-                kind=lie.kind,
-                bed=lie.bed,
-                along_m=lie.along_m if share.blur_m == 0.0 else None,
-                depth_m=readings[lie.id].depth_m if lie.id in readings else None,
-                surface_speed_m_s=readings[lie.id].surface_speed_m_s if lie.id in readings else None,
-            )
-            for lie in lies
-        ],
-    )
+    return SharedBeat(beat, river.name, place, [(lie, readings.get(lie.id)) for lie in lies])
 
 
-async def read_shared(session: AsyncSession, angler_id: UUID, share_id: UUID) -> SharedOut:
+async def read_shared(session: AsyncSession, angler_id: UUID, share_id: UUID) -> Shared:
     """Return what a share holds, to the one whom it is for; raises :class:`NotYours` to everybody else."""
     share = await shares.share_for(session, await _reader(session, angler_id), share_id)
     owner = await session.get_one(Angler, share.angler_id)
-    return SharedOut(
+    return Shared(
+        share=share,
         owner=owner.name,
-        blur_m=share.blur_m,
         beat=None if share.beat_id is None else await _beat(session, share, share.beat_id),
         outing=None if share.outing_id is None else await ledger(session, share.angler_id, share.outing_id),
     )

@@ -137,7 +137,7 @@ function Pieces({ build }: { build: Build }) {
               <span className="font-semibold">{section.name}</span>
               <span className="block text-sm text-soft">
                 {section.diameter_mm.toFixed(2)} mm {section.material}, about{" "}
-                {show(section.breaks_at_kg * 1000, "kg", 1)} knotted · {section.note}
+                {show(section.breaks_at_kg, "kg")} knotted · {section.note}
               </span>
             </td>
             <td className="pr-3">{show(section.length_m, "m")}</td>

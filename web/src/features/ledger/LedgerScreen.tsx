@@ -244,10 +244,10 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
                       {fish.species}
                       {fish.length_mm !== null &&
                         ` ${show(fish.length_mm, "fish")}${fish.length_how === "eye" ? " by eye" : ""}`}
-                      {fish.weight_g !== null && `, about ${show(fish.weight_g, "kg")}`}
+                      {fish.weight_g !== null && `, about ${show(fish.weight_g, "weight")}`}
                       {fish.weight_low_g !== null &&
                         fish.weight_high_g !== null &&
-                        ` (${show(fish.weight_low_g, "kg")} to ${show(fish.weight_high_g, "kg")})`}
+                        ` (${show(fish.weight_low_g, "weight")} to ${show(fish.weight_high_g, "weight")})`}
                       , {fish.fly}
                       {fish.condition && fish.condition !== "strong" && `, ${fish.condition}`},{" "}
                       {PHASE[fish.phase]}

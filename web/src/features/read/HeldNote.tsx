@@ -1,4 +1,4 @@
-import { Refused } from "../../api/client";
+import { plainly, Refused } from "../../api/client";
 import type { Held } from "../../local/logbook";
 
 /** What is wrong with a reading: it could not be kept, or the service did not take it. */
@@ -10,6 +10,6 @@ export const HeldNote = ({ held }: { held: Held }) => (
   <p role="status" className="my-2 rounded-xl border-2 border-caution bg-paper p-3">
     {held.refused === null
       ? "This reading is kept here and sent when there is signal. What was drawn for the one before is put away."
-      : `This reading was not taken: ${held.refused.map((one) => one.message).join(" · ")}. Change it below.`}
+      : `This reading was not taken: ${held.refused.map(plainly).join(" · ")}. Change it below.`}
   </p>
 );

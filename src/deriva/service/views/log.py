@@ -1,0 +1,118 @@
+"""Outings and their ledgers, as they go over the wire and into a spreadsheet."""
+
+import csv
+import io
+from dataclasses import asdict
+from typing import cast
+
+from deriva.core.model.logged import LengthHow
+from deriva.core.ranges import FISH_LENGTH_MM
+from deriva.core.record.weight import standard_weight, weight_spread
+from deriva.service.formats.names import named
+from deriva.service.schemas.log import (
+    CatchOut,
+    DriftLogOut,
+    LedgerOut,
+    OutingOut,
+    SettingOut,
+    StopOut,
+    TallyOut,
+)
+from deriva.service.store.models import Catch, Drift, Setting, Stop
+from deriva.service.usecases.logbook import Counted, Ledger
+
+WEIGHTS = ("weight_g", "weight_low_g", "weight_high_g")
+
+
+def outing_out(one: Counted) -> OutingOut:
+    """Return the wire form of an outing with its counts."""
+    outing = one.outing
+    counts = {**asdict(one.counts), "rate": asdict(one.rate) if one.rate else None}
+    return OutingOut(
+        id=outing.id,
+        beat_id=outing.beat_id,
+        beat=one.beat,
+        started_at=outing.started_at,
+        ended_at=outing.ended_at,
+        conditions=outing.conditions,
+        tally=TallyOut.model_validate(counts),
+    )
+
+
+def ledger_out(book: Ledger) -> LedgerOut:
+    """Return the wire form of one outing in full."""
+    stops = [_stop_out(stop, lie, book) for stop, lie in book.stops]
+    return LedgerOut(outing=outing_out(book.counted), stops=stops)
+
+
+def _stop_out(stop: Stop, lie: str, book: Ledger) -> StopOut:
+    settings = [_setting_out(one, book) for one in book.settings.get(stop.id, ())]
+    return StopOut.model_validate(
+        {
+            "id": stop.id,
+            "lie_id": stop.lie_id,
+            "lie": lie,
+            "at": stop.at,
+            "situation": stop.situation,
+            "settings": settings,
+        }
+    )
+
+
+def _setting_out(setting: Setting, book: Ledger) -> SettingOut:
+    names = ("id", "at", "rig", "depth_setting_m", "point_bead_mm", "setup")
+    drifts = [_drift_out(one, book) for one in book.drifts.get(setting.id, ())]
+    return SettingOut.model_validate({**{n: getattr(setting, n) for n in names}, "drifts": drifts})
+
+
+def _drift_out(drift: Drift, book: Ledger) -> DriftLogOut:
+    names = ("id", "at", "outcome", "pace", "lane", "stance")
+    fish = [_catch_out(one) for one in book.fish.get(drift.id, ())]
+    return DriftLogOut.model_validate({**{n: getattr(drift, n) for n in names}, "catches": fish})
+
+
+def _catch_out(fish: Catch) -> CatchOut:
+    stored = {n: getattr(fish, n) for n in CatchOut.model_fields if n not in WEIGHTS}
+    return CatchOut.model_validate(stored | dict(zip(WEIGHTS, _weights(fish), strict=True)))
+
+
+def _weights(fish: Catch) -> tuple[float | None, float | None, float | None]:
+    """Return what a fish of this length is reckoned to weigh, g, and between what 8 of 10 such fish lie."""
+    if fish.length_mm is None:
+        return None, None, None
+    length = FISH_LENGTH_MM.clamp(fish.length_mm)
+    how = cast("LengthHow", fish.length_how)
+    spread = weight_spread(species=fish.species, length_mm=length, how=how) or (None, None)
+    return standard_weight(species=fish.species, length_mm=length), *spread
+
+
+FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase", "condition")
+CSV_COLUMNS = (
+    "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
+    "clarity[m]", "temperature[Cel]", "drift_id", "lane", "stance", "outcome", "pace", "species", "length[mm]", "length_how",
+    "weight_by_length[g]", "fly", "phase", "condition",
+)  # fmt: skip
+
+
+def ledger_csv(book: LedgerOut) -> tuple[str, str]:
+    """Return an outing as CSV (RFC 4180), times in ISO 8601 with offset, units in the headers; and what to call the file.
+
+    One row a drift; one that brought two fish has two rows with the same drift_id.
+    """
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(CSV_COLUMNS)
+    for stop in book.stops:
+        water = stop.situation.water
+        for setting in stop.settings:
+            for drift in setting.drifts:
+                for fish in drift.catches or (None,):
+                    writer.writerow(
+                        (
+                            drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
+                            setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
+                            water.clarity_m, water.temperature_c, drift.id, drift.lane, drift.stance, drift.outcome, drift.pace,
+                            *(getattr(fish, name, None) for name in FISH),
+                        )
+                    )  # fmt: skip
+    return text.getvalue(), named("outing", book.outing.beat, f"{book.outing.started_at:%Y-%m-%d-%H%M}")
