@@ -87,6 +87,8 @@ def fish(page: Page, taps: int) -> None:
 def test_session__ends_on_the_bank_and_no_tap_is_lost(page: Page, rows: psycopg.Connection) -> None:
     fish(page, 1)
     expect(page.get_by_text("all saved")).to_be_visible()
+    for kind in ("beats", "hung"):  # what the bank stands on is safe here
+        expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
     rows.execute("delete from sign_in")
     page.get_by_role("button", name="Tick").click()
     expect(page.get_by_text("1 kept here, waiting")).to_be_visible()

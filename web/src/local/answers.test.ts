@@ -72,6 +72,29 @@ describe("what the service answered", () => {
   });
 });
 
+describe("what is answered", () => {
+  it("is kept soon after it came, however quickly others follow", async () => {
+    vi.useFakeTimers();
+    const client = new QueryClient();
+    let kept: string[] = [];
+    const told = new Promise<void>((done) => {
+      const stop = remember(client, (kinds) => {
+        kept = kinds;
+        stop();
+        done();
+      });
+    });
+    for (let k = 0; k < 9; k++) {
+      client.setQueryData(k === 0 ? ["beats"] : ["tune", k], k);
+      vi.advanceTimersByTime(100);
+    }
+    vi.useRealTimers();
+    await told;
+    expect(kept).toContain("beats");
+    client.clear();
+  });
+});
+
 describe("the device's store", () => {
   it("keeps every tap when it is opened by a newer app", async () => {
     await device.delete();

@@ -59,8 +59,11 @@ export function remember(client: QueryClient, told: (kinds: string[]) => void = 
   };
   const stop = client.getQueryCache().subscribe((event) => {
     if (event.type !== "updated" || event.action.type !== "success") return;
-    clearTimeout(timer);
-    timer = setTimeout(keep, LATER_MS);
+    // answers that keep coming put nothing off: what is on the screen is safe so long after it came
+    timer ??= setTimeout(() => {
+      timer = undefined;
+      keep();
+    }, LATER_MS);
   });
   return () => {
     clearTimeout(timer);
