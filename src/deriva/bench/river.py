@@ -29,7 +29,6 @@ from deriva.core.water.profile import BedKind, stone_height
 Array = NDArray[np.float64]
 
 BEDS: tuple[BedKind, ...] = ("gravel", "cobble")
-LONGEST_S = 12.0
 LOST_OF_HUNG = 0.25
 
 
@@ -55,6 +54,8 @@ class World:
     unfelt: float = 0.2
     unfelt_slow: float = 0.4
     weed: float = 0.03
+    longest_s: float = 20.0
+    """A drift is lifted by then."""
     stone_ln: float = 0.3
     stone_middle: float = 0.75
 
@@ -157,7 +158,7 @@ def fish(rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = W
     )
     zone = strike_zone(feeding="bottom", depth_m=depth, temperature_c=water.temperature_c)
     tip = rig.float_ is None
-    ends = min(LONGEST_S, fishable_m(hidden.truth, rig.kind) / (0.85 * speed))
+    ends = min(world.longest_s, fishable_m(hidden.truth, rig.kind) / (0.85 * speed))
     try:
         scenario = assemble(as_it_is(rig, hidden), column, pace_error=0.04 * float(luck[2]) if tip else 0.0)
         run = transient_drift(scenario, duration_s=ends)

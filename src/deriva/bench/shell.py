@@ -84,7 +84,13 @@ class Played:
             for one in falling:
                 one.result()
         taps.sort()
-        return Cost(attack, taps[-1], taps[len(taps) // 2], asking.result(), _memory(self.pid))
+        return Cost(
+            attack=attack,
+            worst_s=taps[-1],
+            loop_s=asking.result(),
+            median_s=taps[len(taps) // 2],
+            memory_bytes=_memory(self.pid),
+        )
 
     def _asked(self, falling: list[Future[object]]) -> float:
         """Ask for what takes no work, over and over, while blows fall; return the longest wait."""

@@ -225,12 +225,29 @@ def test_thumb__counts_from_the_last_change_and_goes_shallower_on_the_lightest_b
     assert (light.action, light.depth_setting_m) == ("shallower", 0.95)
 
 
+@pytest.mark.parametrize(
+    ("before", "now", "outcomes", "said"),
+    [
+        (0.8, 1.2, ("hung", "tick", "tick"), "Back again, since 3 of 3 so set touched"),
+        (1.9, 1.2, CLEAN[:6], "Back again, since none of 6 so set touched"),
+    ],
+)
+def test_reversal__says_that_it_is_one_and_what_has_come_since(
+    before: float, now: float, outcomes: tuple[Outcome, ...], said: str
+) -> None:
+    drifts = [*seen(rig(before), "clean", "clean"), *seen(rig(now), *outcomes)]
+    advice = coach(LIE, rig(now), drifts).advice
+    assert (advice.depth_setting_m - now) * (before - now) > 0.0
+    assert advice.reason.startswith(said)
+
+
 def test_skill__on_hidden_waters_the_coach_beats_the_rule_of_thumb() -> None:
     """The river has a rougher bed, a fly that drags more, a hand that is off, all unknown to the coach. A few waters here; more
     in the bench.
     """
     row = skill(waters=4, seed=31, kinds=("indicator",))[0]
     told = row["players"]
+    assert row["ratio"] > 0.75
     assert told["coach"]["in_zone"] > told["thumb"]["in_zone"]
     assert told["coach"]["until"] <= told["thumb"]["until"]
     assert told["coach"]["hung"] <= told["oracle"]["hung"] + 1.0

@@ -22,7 +22,7 @@ from deriva.core.drift.touching import height_spread, touch_chance
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift, Outcome, Pace
-from deriva.core.model.rig import Rig
+from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import SPEED_SD_SHARE
 from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S
@@ -33,6 +33,11 @@ DEPTH_CELLS, SPEED_CELLS = 15, 5
 PIECES = 12
 """Midpoint steps along the line: within 0.5 % of the depth of a plan's finer ones, far below what a belief can tell, and
 twice as fast on the phone."""
+
+COUNTED_S = 15.0
+"""What is counted of a drift, s: from cast to cast it is some 35, of which the cast and taking the line in again take twenty
+(common practice, no source). In slow water a drift may last twice as long; what two rigs differ by is seen by then, and a fly
+that is down early is right in a short drift and in a long one."""
 
 REMEMBERED = 8192
 """Settled rigs kept: a few hundred a tap, most of them asked for again at the next."""
@@ -136,7 +141,8 @@ class _Settled(NamedTuple):
 @lru_cache(maxsize=REMEMBERED)
 def _settled(rig: Rig, situation: Situation, column: Column) -> _Settled | None:
     try:
-        one = sample(rig, situation, column, drift_m=fishable_m(situation, rig.kind), pieces=PIECES)
+        counted_m = min(fishable_m(situation, rig.kind), COUNTED_S * column.surface_speed_m_s)
+        one = sample(rig, situation, column, drift_m=counted_m, pieces=PIECES)
     except DerivaError:
         return None
     depths = one.steady.body_depth_m
@@ -187,6 +193,11 @@ def lies_on_the_bed(rig: Rig, situation: Situation, column: Column, runs_off: fl
     """Return whether the fly of a settled rig lies on the bed in one water: nobody sets a rig so."""
     one = _settled(rig, situation, column)
     return one is not None and one.grounded and (1.0 + runs_off) * one.low >= column.depth_m - one.radius
+
+
+def counts_all(situation: Situation, kind: RigKind) -> bool:
+    """Return whether a drift of a kind of rig is over by the time that is counted."""
+    return fishable_m(situation, kind) <= COUNTED_S * situation.water.surface_speed_m_s
 
 
 def likelihood(seen: LoggedDrift, there: Response) -> float:

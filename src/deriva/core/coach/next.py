@@ -9,8 +9,18 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from deriva.core.choose.change import CYCLE_S, SECONDS
-from deriva.core.choose.search import Search, advise, coarse, price
-from deriva.core.coach.belief import Belief, Cell, Response, begin, learn, lies_on_the_bed, respond
+from deriva.core.choose.search import Search, advise, coarse
+from deriva.core.coach.belief import (
+    COUNTED_S,
+    Belief,
+    Cell,
+    Response,
+    begin,
+    counts_all,
+    learn,
+    lies_on_the_bed,
+    respond,
+)
 from deriva.core.coach.rule import Thumb, rule_of_thumb
 from deriva.core.day.lies import judge_lie
 from deriva.core.errors import DerivaError
@@ -52,9 +62,10 @@ AS_RECKONED = 0.5
 """Hang-ups that the reckoned rate of a bed is worth beside those that were seen: no two beds of a class are alike (stated
 here)."""
 
-LOST_S = 25.0
+LOST_S = 40.0
 """What a hang-up costs beside the rest of its drift, s: six in ten are lifted out of at once, three are freed in 20 s, one
-costs the fly and two and a half minutes (common practice, no source)."""
+costs the fly and two and a half minutes (common practice, no source); and as much again for the fly and for fish that a pulled
+line puts down (stated here)."""
 
 WORTH_SHARE, NEAR_SHARE = 0.05, 0.02
 """What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot; and how
@@ -472,7 +483,8 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
     """Return what to tie on before the first drift: the rig that is advised, or with what bead and line, within inches of it,
     the belief gives most to.
 
-    Nothing is tied yet, so that no change has to pay for itself; weight has its price, as in the advice.
+    Nothing is tied yet, so that no change has to pay for itself. Weight has no price here as it has in the advice: a heavy fly
+    tells where the bottom is, and a lighter one is tied on sooner than a bottom is found.
     """
     gist = _Gist(situation, begin(situation).gist(GROUPS))
     rigs = [
@@ -480,11 +492,7 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
         *(one for one in _options(rig, situation) if _founded(rig, one, ()) and gist.hangs_free(one)),
     ]
     options, to_come = [gist.option(one) for one in rigs], float(MOST_TO_COME)
-
-    def worth(option: _Option) -> float:
-        return _worth(option, options, gist.weights, to_come) - to_come * price(option.rig, situation)
-
-    return max(options, key=worth).rig
+    return max(options, key=lambda one: _worth(one, options, gist.weights, to_come)).rig
 
 
 def _changed(
@@ -512,7 +520,7 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
     stands = _standing(rig, drifts, belief, gist)
     middle, in_zone = stands.middle_m, stands.in_zone
-    taken = _taken(drifts)
+    taken, part = _taken(drifts), _part(situation, rig)
     best = now = gist.option(rig)
     beyond: tuple[Action, RigKind, str] | None = None
     # what has just been taken is fished again, and a first setting until a drift has been fished
@@ -527,15 +535,15 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         action, kind, reason = beyond
     elif best is now:
         action, kind = "hold", rig.kind
-        zone = f"In the zone for {percent(in_zone)} of the drift if it is {qty(middle, 'm')} deep: hold."
+        zone = f"In the zone for {percent(in_zone)} of {part} if it is {qty(middle, 'm')} deep: hold."
         reason = taken or _all_ticks(drifts) or zone
     else:
         action, kind = _action(rig, best.rig), rig.kind
         then = best.useful(gist.weights)
         reason = (
-            _why_up(drifts, then)
+            _why_up(drifts, then, part)
             if action in UP and _hung_lately(drifts)
-            else _why(belief, then, in_zone, action)
+            else _why_back(rig, drifts, action, then, part) or _why(belief, then, in_zone, action, part)
         )
     advice = Advised(action, kind, best.rig.depth_setting_m, best.rig.point.bead_mm or 0.0, reason)
     return Coaching(
@@ -549,18 +557,34 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
     )
 
 
-def _why_up(drifts: Sequence[LoggedDrift], then: float) -> str:
+def _part(situation: Situation, rig: Rig) -> str:
+    """Name what shares in the zone are shares of."""
+    return "the drift" if counts_all(situation, rig.kind) else f"the drift's first {COUNTED_S:g} s"
+
+
+def _why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
     """Say why a rig that hangs is fished higher or lighter."""
     here = drifts[-min(HUNG_OF, _here(drifts)) :]
     hung = sum(one.outcome in ("hung", "lost_fly") for one in here)
     share = percent(then)
-    return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of the drift."
+    return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of {part}."
 
 
-def _why(belief: Belief, then: float, now: float, action: Action) -> str:
+def _why_back(rig: Rig, drifts: Sequence[LoggedDrift], action: Action, then: float, part: str) -> str | None:
+    """Say why a rig goes back the way that it came; None where it does not."""
+    before = next((one.rig for one in reversed(drifts) if one.rig != rig), None)
+    if before is None or drifts[-1].rig != rig or (_action(before, rig) in UP) == (action in UP):
+        return None
+    here = drifts[-_here(drifts) :]
+    touched = sum(one.outcome in ("tick", "hung", "lost_fly") for one in here)
+    share = percent(then)
+    return f"Back again, since {touched or 'none'} of {len(here)} so set touched: the fly is in the zone for {share} of {part}."
+
+
+def _why(belief: Belief, then: float, now: float, action: Action, part: str) -> str:
     """Say why a change is worth making: it fishes better, or it finds the bottom."""
     span = f"It looks {qty(belief.depth(0.1), 'm')} to {qty(belief.depth(0.9), 'm')} deep"
     if then > now + SAME_SHARE:
-        return f"{span}: so set, the fly is in the zone for {percent(then)} of the drift, not {percent(now)}."
+        return f"{span}: so set, the fly is in the zone for {percent(then)} of {part}, not {percent(now)}."
     does = "clears the stones" if action in ("shallower", "lighter") else "finds the bottom"
     return f"{span}: this {does}, and what it says is worth more than what it costs."

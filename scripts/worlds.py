@@ -1,0 +1,48 @@
+"""How the coach fares where the river is not as the bench's is: each spread of its world halved and doubled, depth misread
+worse, drifts lifted early and late. One line a world: the coach's share in the zone of the oracle's, a kind of rig each, and
+how often the true depth lay within p10 to p90 after twenty drifts.
+"""
+
+import argparse
+from collections.abc import Iterator
+from dataclasses import fields, replace
+
+from deriva.bench.coach import skill
+from deriva.bench.river import WORLD, World
+from deriva.core.model.rig import RIG_KINDS
+
+SHARES = ("pace_seen", "unfelt", "unfelt_slow")
+"""Chances, which twice over may be no more than one."""
+
+
+def worlds() -> Iterator[tuple[str, World]]:
+    """Return the bench's world, and each that differs from it in one thing, with its name."""
+    yield "as in the bench", WORLD
+    yield "depth misread by 50 %", replace(WORLD, depth_error_ln=0.5)
+    for one in fields(World):
+        value = getattr(WORLD, one.name)
+        for by in (0.5, 2.0):
+            changed = min(1.0, by * value) if one.name in SHARES else by * value
+            yield f"{one.name} {changed:g}", replace(WORLD, **{one.name: changed})
+
+
+def main() -> None:
+    """Print a line a world."""
+    asked = argparse.ArgumentParser(description=__doc__)
+    asked.add_argument("waters", type=int, nargs="?", default=8)
+    asked.add_argument("seed", type=int, nargs="?", default=52)
+    asked.add_argument("--only", nargs="*", default=[""], help="beginnings of the worlds' names")
+    given = asked.parse_args()
+    for name, world in worlds():
+        if not name.startswith(tuple(given.only)):
+            continue
+        rows = skill(given.waters, given.seed, world=world)
+        said = (
+            f"{kind} {row['ratio']:.2f} within {row['within'][-1]:.2f}"
+            for kind, row in zip(RIG_KINDS, rows, strict=True)
+        )
+        print(f"{name:28}", "   ".join(said), flush=True)
+
+
+if __name__ == "__main__":
+    main()
