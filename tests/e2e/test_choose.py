@@ -213,6 +213,42 @@ def test_coach__says_the_next_change_and_it_is_made_in_two_taps(page: Page) -> N
     expect(page.get_by_text("3 drifts here")).to_be_visible()
 
 
+def test_another_fly__is_tied_on_in_two_taps_and_logged(page: Page) -> None:
+    """Fished in the zone and not taken; what is shown after it is another fly, at the same setting."""
+    lie(page, "Ash run")
+    go(page, "Log")
+    before = page.get_by_role("heading", level=1).inner_text()
+    begin(page)
+    said = page.get_by_role("button", name=re.compile("^Another fly: "))
+    setting = page.get_by_role("button", name=re.compile("^(Deeper|Shallower|Heavier|Lighter) to"))
+    for n in range(1, 25):
+        page.get_by_role("button", name="Tick" if n % 5 == 1 else "Clean").click()
+        word = page.get_by_test_id("coach")
+        expect(word).to_have_attribute("data-after", str(n))
+        expect(word).to_have_attribute("aria-busy", "false")
+        if said.is_visible():
+            break
+        if setting.is_visible():
+            setting.click()
+            page.get_by_role("dialog").get_by_role("button", name="Set it").click()
+            before = page.get_by_role("heading", level=1).inner_text()
+    fly = said.inner_text().removeprefix("Another fly: ").split(",")[0]
+    sound(page)
+    said.click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet).to_contain_text(fly)
+    sound(page)
+    sheet.get_by_role("button", name="It is tied on").click()
+    expect(sheet).to_have_count(0)
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_test_id("coach")).not_to_contain_text("Another fly")
+    expect(page.get_by_role("heading", level=1)).to_have_text(before)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    go(page, "Ledger")
+    page.get_by_role("main").get_by_role("link").first.click()
+    expect(page.get_by_role("main")).to_contain_text(fly)
+
+
 def test_compare__maps_both_and_answers_to_the_slider(page: Page) -> None:
     lie(page, "Ash run")
     go(page, "Rig")

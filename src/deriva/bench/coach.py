@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from deriva.bench.river import WORLD, Hidden, World, fish, hidden_waters
+from deriva.bench.river import WORLD, Hidden, World, bed_as_it_is, fish, hidden_waters
 from deriva.core.choose.candidates import COARSE_SHARES
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import fishable_m, sample
@@ -108,7 +108,7 @@ def worth(rig: Rig, hidden: Hidden, world: World, drifts: int = OF_EACH) -> floa
 def _known(hidden: Hidden, kind: RigKind, world: World) -> Rig | None:
     """Return the bead and length that are best in the water as it is: the likeliest by computation, tried in the river."""
     truth = hidden.truth
-    column = replace(truth.water.column(), bed_ks_m=truth.water.column().bed_ks_m * hidden.roughness)
+    column = bed_as_it_is(truth.water.column(), hidden)
     longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
     clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
     found: list[tuple[float, int, Rig]] = []

@@ -18,10 +18,12 @@ from deriva.core.choose.zone_time import ENDS
 from deriva.core.drift.bed import SPACING
 from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
+from deriva.core.model.column import Column
 from deriva.core.model.logged import Outcome, Pace
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Fish, Place, Situation
 from deriva.core.model.water import Water
+from deriva.core.ranges import BED_KS_M
 from deriva.core.rigs.assemble import assemble
 from deriva.core.tackle.flies import DRAG_FACTOR, Fly
 from deriva.core.water.profile import BedKind, stone_height
@@ -123,6 +125,12 @@ def as_it_is(rig: Rig, hidden: Hidden) -> Rig:
     return replace(rig, point=_dragging(rig.point, hidden.drag), dropper=dropper)
 
 
+def bed_as_it_is(column: Column, hidden: Hidden) -> Column:
+    """Return a column over the bed of this water, which is rougher or smoother than its kind's."""
+    rough = BED_KS_M.clamp(column.bed_ks_m * hidden.roughness)
+    return replace(column, bed_ks_m=min(column.depth_m / 2.0, rough))
+
+
 def _wander(random: np.random.Generator, steps: int, step_s: float, world: World) -> Array:
     """Return how the current lifts and drops a fly along a drift, m: it forgets in ``turbulence_s``."""
     keeps = math.exp(-step_s / world.turbulence_s)
@@ -153,9 +161,7 @@ def fish(rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = W
     water = hidden.truth.water
     depth = max(0.2, water.depth_m * (1.0 + world.cast_share * float(luck[0])))
     speed = max(0.08, water.surface_speed_m_s * (1.0 + world.cast_share * float(luck[1])))
-    column = replace(
-        water.column(depth, speed), bed_ks_m=min(depth / 2.0, water.column().bed_ks_m * hidden.roughness)
-    )
+    column = bed_as_it_is(water.column(depth, speed), hidden)
     zone = strike_zone(feeding="bottom", depth_m=depth, temperature_c=water.temperature_c)
     tip = rig.float_ is None
     ends = min(world.longest_s, fishable_m(hidden.truth, rig.kind) / (0.85 * speed))

@@ -293,6 +293,24 @@ def test_taking_fish__fades_with_drifts_in_the_zone_and_comes_back_with_a_take()
     assert coach(LIE, short, seen(short, *CLEAN[:12])).taking_fish > odds[2]
 
 
+def test_another_fly__is_named_once_and_then_another_and_then_none() -> None:
+    """What was shown in vain is not shown again; a new fly has its own drifts before it is given up (common practice)."""
+    on = rig(1.0)
+    drifts: list[LoggedDrift] = []
+    pattern, named = None, []
+    for _ in range(60):
+        drifts.append(LoggedDrift(on, "tick" if len(drifts) % 5 == 0 else "clean", pattern=pattern))
+        told = coach(LIE, on, drifts).advice
+        if told.point_form is not None:
+            assert told.action == "change_fly"
+            assert (told.depth_setting_m, told.point_bead_mm) == (1.0, 3.0)
+            pattern = f"{told.point_form} {told.point_hook}"
+            named.append((len(drifts), pattern))
+    assert 1 <= len(named) <= 2
+    assert len({one for _, one in named}) == len(named)
+    assert all(later - before >= 8 for (before, _), (later, _) in pairwise(named))
+
+
 def test_sequences__an_angler_would_nod_at() -> None:
     """Each with its reason: common practice, no source."""
     near = Situation(Water(0.9, 0.8, "run", None, "cobble", 1.5, 12.0), Place(9.0))
@@ -307,6 +325,9 @@ def test_sequences__an_angler_would_nod_at() -> None:
     dry = resolve(Tuning("dry_dropper", 0.8, 2.5), fast)
     told = coach(fast, dry, seen(dry, *CLEAN[:5], pace="faster"), wide).advice
     assert (told.action, told.rig) == ("change_rig", "euro")
+    again = resolve(Tuning("euro", told.depth_setting_m, told.point_bead_mm), fast)  # where to start again
+    column = fast.water.column()
+    assert respond(again, fast, column).useful > 1.3 * respond(dry, fast, column).useful
     eddy = Situation(Water(1.7, 0.12, "eddy", 0.5, "boulder", 0.5), Place(6.0))
     short = resolve(Tuning("dry_dropper", 0.85, 3.0), eddy)
     assert coach(eddy, short, seen(short, *CLEAN[:40])).advice.action != "move_on"  # it was never down

@@ -1028,7 +1028,8 @@ export interface components {
         };
         /**
          * Advised
-         * @description What to do next: the setting and bead to fish with, and the reason in one sentence.
+         * @description What to do next: the rig, setting and bead to fish with, and the reason in one sentence; the point fly where it is to be
+         *     another.
          */
         Advised: {
             /**
@@ -1047,6 +1048,12 @@ export interface components {
             point_bead_mm: number;
             /** Reason */
             reason: string;
+            /** Point Form */
+            point_form?: string | null;
+            /** Point Hook */
+            point_hook?: number | null;
+            /** Point Dressing */
+            point_dressing?: string | null;
         };
         /**
          * AheadOut
@@ -2097,6 +2104,8 @@ export interface components {
             lane?: number | null;
             /** Stance */
             stance?: number | null;
+            /** Pattern */
+            pattern?: string | null;
         };
         /**
          * FloatIn

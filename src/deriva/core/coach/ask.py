@@ -62,7 +62,14 @@ def coached(asked: Asked, search: Search) -> Coaching:
         except DerivaError as error:
             raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
     seen = [
-        LoggedDrift(rigs[one.depth_setting_m, one.point_bead_mm], one.outcome, one.told, one.fly, one.phase)
+        LoggedDrift(
+            rigs[one.depth_setting_m, one.point_bead_mm],
+            one.outcome,
+            one.told,
+            one.fly,
+            one.phase,
+            one.pattern,
+        )
         for one in drifts
     ]
     if asked.tuning is not None:
@@ -123,6 +130,9 @@ def written(done: Coaching) -> dict[str, object]:
             "depth_setting_m": advice.depth_setting_m,
             "point_bead_mm": advice.point_bead_mm,
             "reason": advice.reason,
+            "point_form": advice.point_form,
+            "point_hook": advice.point_hook,
+            "point_dressing": advice.point_dressing,
         },
         "rule_of_thumb": None
         if thumb is None

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from deriva.core.check import Checked
 from deriva.core.model.rig import Rig
-from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, STANCE
+from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, STANCE, Text
 
 Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
 Pace = Literal["slower", "same", "faster"]
@@ -35,6 +35,8 @@ class Fished(Checked):
     direction: Direction = "up"
     lane: Annotated[int, LANE] | None = None
     stance: Annotated[int, STANCE] | None = None
+    pattern: Annotated[str, Text()] | None = None
+    """The point fly's form and size: what was shown, where that is known."""
 
     @property
     def told(self) -> Pace | None:
@@ -51,3 +53,4 @@ class LoggedDrift:
     pace: Pace | None = None
     fly: FlyOnRig | None = None
     phase: Phase | None = None
+    pattern: str | None = None

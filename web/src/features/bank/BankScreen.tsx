@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
-import type { Ranked } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { RIG } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { take, useLastInHand, useOnRod } from "../../local/inhand";
 import { flush } from "../../local/outbox";
@@ -13,7 +13,7 @@ import { Saved, Word } from "./BankWord";
 import { BubbleSheet } from "./BubbleSheet";
 import { CatchSheet } from "./CatchSheet";
 import { ChangeSheet } from "./ChangeSheet";
-import { CoachWhy, changes } from "./CoachLine";
+import { CoachWhy, changes, ties } from "./CoachLine";
 import { DriftRow } from "./DriftRow";
 import { EndSheet } from "./EndSheet";
 import { LaneStrip } from "./LaneStrip";
@@ -21,6 +21,7 @@ import { LatestSheet } from "./LatestSheet";
 import { NotFishing } from "./NotFishing";
 import { OutcomeKeys } from "./OutcomeKeys";
 import { StopAndRead } from "./StopAndRead";
+import { TieSheet } from "./TieSheet";
 import { type Fishing, useFishing } from "./useFishing";
 
 export const BankScreen = () => (
@@ -66,16 +67,11 @@ const PACES = [
   ["faster", "faster"],
 ] as const;
 
-const RIG: Record<Ranked["rig"], string> = {
-  euro: "Euro",
-  indicator: "Indicator",
-  dry_dropper: "Dry-dropper",
-};
-
 function Bank(props: Fishing) {
   const { lie, beat, situation, again, inHand, angler } = props;
   const { show } = useUnits();
-  const [sheet, setSheet] = useState<"change" | "coach" | "time" | "latest" | "end" | null>(null);
+  const [sheet, setSheet] = useState<"change" | "coach" | "tie" | "time" | "latest" | "end" | null>(null);
+  const ranked = useAdvice(situation).data?.ranked;
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
     useFishing(props);
   if (!log) return <Working what="Opening the log" />;
@@ -101,7 +97,7 @@ function Bank(props: Fishing) {
               mute={mute ? coach.error : null}
               advised={advised}
               busy={coach.isPlaceholderData}
-              onChange={() => setSheet("coach")}
+              onChange={() => setSheet(ties(advised) ? "tie" : "coach")}
             />
             <LaneStrip
               spot={the.spot}
@@ -174,6 +170,15 @@ function Bank(props: Fishing) {
             : null
         }
       />
+      {sheet === "tie" && advised && ties(advised) && (
+        <TieSheet
+          coaching={advised}
+          inHand={inHand}
+          situation={situation}
+          limits={ranked?.find((one) => one.rig === advised.advice.rig)?.limits ?? null}
+          onClose={() => setSheet(null)}
+        />
+      )}
       {sheet === "latest" && log.outing && (
         <LatestSheet angler={angler} beat={beat} outing={log.outing.id} onClose={() => setSheet(null)} />
       )}

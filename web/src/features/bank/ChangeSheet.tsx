@@ -65,6 +65,9 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoa
     let setup = { ...inHand.setup, depth_setting_m: depth, point_bead_mm: bead };
     try {
       setup = (await hang(situation, tuning)).setup ?? setup;
+      // the fly stays on where only the line is changed, also one that was tied on for another
+      const { point_form, point_hook, point_dressing } = inHand.setup;
+      if (bead === rod.bead) setup = { ...setup, point_form, point_hook, point_dressing };
     } catch (problem) {
       // with neither signal nor engine the change is written down as made; a refusal is shown
       if (!(problem instanceof NotHere)) {

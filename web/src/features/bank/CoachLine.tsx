@@ -1,5 +1,6 @@
 /** What the drifts say: the next change, why, and the rule of thumb's word beside it. */
 import type { Coaching } from "../../api/client";
+import { RIG } from "../../app/rigs";
 import { useUnits } from "../../units/context";
 
 /** Who worked it out, the service or the core on this device, and after how many drifts. */
@@ -22,6 +23,14 @@ const DO: Record<Coaching["advice"]["action"], string> = {
 export const changes = (coaching: Coaching | undefined): boolean =>
   ["deeper", "shallower", "heavier", "lighter"].includes(coaching?.advice.action ?? "");
 
+/** Whether something else is to be tied on: another fly, or another rig. */
+export const ties = (coaching: Coaching | undefined): boolean =>
+  ["change_fly", "change_rig"].includes(coaching?.advice.action ?? "");
+
+/** What is to be tied on, as short as it goes on a key. */
+export const tied = ({ advice }: Coaching): string =>
+  advice.action === "change_rig" ? RIG[advice.rig] : `${advice.point_form}, size ${advice.point_hook}`;
+
 /** What to do next, where the eye is between two drifts. */
 export function CoachDo({
   coaching,
@@ -35,7 +44,7 @@ export function CoachDo({
 }) {
   const { show } = useUnits();
   const { advice } = coaching;
-  if (!changes(coaching))
+  if (!changes(coaching) && !ties(coaching))
     return (
       <p
         data-testid="coach"
@@ -55,9 +64,17 @@ export function CoachDo({
       data-after={coaching.after}
       aria-busy={busy}
       aria-live="polite"
-      className="h-14 w-full truncate rounded-xl border-2 border-signal bg-paper px-3 text-left text-lg leading-tight font-bold"
+      className={`h-14 w-full rounded-xl border-2 border-signal bg-paper px-3 text-left leading-tight font-bold ${ties(coaching) ? "text-base" : "truncate text-lg"}`}
     >
-      {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {show(advice.point_bead_mm, "bead")}
+      {ties(coaching) ? (
+        <span className="line-clamp-2">
+          {DO[advice.action]}: {tied(coaching)}
+        </span>
+      ) : (
+        <>
+          {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {show(advice.point_bead_mm, "bead")}
+        </>
+      )}
     </button>
   );
 }

@@ -9,7 +9,7 @@ const SITUATION = { water: { depth_m: 1, surface_speed_m_s: 0.5 } } as Situation
 const IN_HAND = { rig: "indicator", setup: { depth_setting_m: 1, point_bead_mm: 3 } } as InHand;
 const setting = (id: string, rig: string, depth_setting_m: number) => ({
   id,
-  body: { rig, depth_setting_m, point_bead_mm: 3 },
+  body: { rig, depth_setting_m, point_bead_mm: 3, setup: { point_form: "dubbed nymph", point_hook: 14 } },
 });
 const drift = (id: string, setting_id: string, at: string, outcome = "clean", pace?: string) => ({
   id,
@@ -31,13 +31,17 @@ const log = (change: object = {}): Log =>
 describe("the coach is asked", () => {
   test("of the drifts of this kind of rig, each under its own setting, a fish with fly and phase", () => {
     expect(fishedSoFar(log(), IN_HAND, SITUATION, null)?.drifts).toEqual([
-      { depth_setting_m: 0.9, point_bead_mm: 3, outcome: "clean", pace: "faster", direction: "up" },
+      {
+        ...{ depth_setting_m: 0.9, point_bead_mm: 3, outcome: "clean", pace: "faster", direction: "up" },
+        pattern: "dubbed nymph 14",
+      },
       {
         depth_setting_m: 1,
         point_bead_mm: 3,
         outcome: "fish",
         pace: null,
         direction: "up",
+        pattern: "dubbed nymph 14",
         fly: "dropper",
         phase: "swing",
       },

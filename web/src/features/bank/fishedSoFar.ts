@@ -19,7 +19,7 @@ export function fishedSoFar(
     const set = settings.get(body.setting_id);
     if (set?.rig !== inHand.rig) return [];
     if (learnedAt && Date.parse(body.at) <= Date.parse(learnedAt)) return [];
-    const { depth_setting_m, point_bead_mm } = set;
+    const { depth_setting_m, point_bead_mm, setup } = set;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
       {
@@ -29,6 +29,7 @@ export function fishedSoFar(
           outcome: body.outcome,
           pace: body.pace ?? null,
           direction: "up" as const,
+          pattern: `${setup.point_form} ${setup.point_hook}`,
         },
         ...(fish ? { fly: fish.fly, phase: fish.phase } : {}),
       },

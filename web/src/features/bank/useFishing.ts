@@ -51,7 +51,6 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const coach = useCoach(fishedSoFar(log, inHand, water, learnedAt));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
-  const [_sheet, _setSheet] = useState<"change" | "coach" | "time" | "latest" | "end" | null>(null);
   const [keptDepth, setKeptDepth] = useState<number | null>(null);
   const [reading, setReading] = useState(false);
   const [moved, setMoved] = useState<Spot | null>(null);

@@ -1,6 +1,7 @@
 import { useDeferredValue, useEffect, useState } from "react";
 import { type How, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
+import { RIG } from "../../app/rigs";
 import { take, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
@@ -13,8 +14,6 @@ import { Refusal, SetIt } from "../rig/SetIt";
 import { DriftPlayer } from "./DriftPlayer";
 
 export const DriftScreen = () => <WithLie>{(at) => <Ready key={at.lie.id} {...at} />}</WithLie>;
-
-const RIG = { euro: "Euro", indicator: "Indicator", dry_dropper: "Dry-dropper" } as const;
 
 const ENTRIES = [
   ["straight", "line straight"],

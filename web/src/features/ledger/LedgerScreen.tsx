@@ -1,6 +1,7 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
+import { RIG } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { canGoOn, useAsWritten } from "../../local/logbook";
 import { useLedger, useOutings } from "../../queries/log";
@@ -18,7 +19,6 @@ const day = (at: string) =>
     year: "numeric",
   });
 
-const RIG = { euro: "Euro", indicator: "Indicator", dry_dropper: "Dry-dropper" } as const;
 const OUTCOME = {
   clean: "clean",
   tick: "tick",
@@ -227,7 +227,10 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
             <h3 className="font-semibold">
               {RIG[setting.rig]} · {show(setting.point_bead_mm, "bead")} ·{" "}
               {show(setting.depth_setting_m, "m")}
-              <span className="font-normal text-soft"> {clock(setting.at)}</span>
+              <span className="font-normal text-soft">
+                {" "}
+                · {setting.setup.point_form}, size {setting.setup.point_hook} · {clock(setting.at)}
+              </span>
             </h3>
             {setting.drifts.length === 0 && <p className="text-soft">no drift</p>}
             <ol className="mt-1 flex flex-wrap gap-1.5">

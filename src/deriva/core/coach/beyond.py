@@ -1,0 +1,168 @@
+"""Where the setting is not what is wrong: another fly, another rig, or another lie."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from deriva.core.choose.search import Search, advise
+from deriva.core.coach.belief import Belief
+from deriva.core.coach.evidence import REFUSED, drifts_here, drifts_shown
+from deriva.core.coach.options import SURE, Action, Gist
+from deriva.core.day.lies import judge_lie
+from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.quantity import qty
+from deriva.core.model.rig import NAMES, Rig
+from deriva.core.model.situation import Situation
+from deriva.core.rigs.offers import other_fly
+from deriva.core.tackle.flies import Fly
+
+DOWN = 0.3
+"""Drifts with less of a share in the zone than this say nothing of the fish: a lie is not left for them (common practice)."""
+
+NEVER_DOWN = 6
+"""So many drifts that were never down ask for another rig, where this one cannot get there (common practice)."""
+
+FLIES = 2
+"""Other flies that are shown before a lie is taken to be empty, or its fish to want none (common practice, no source)."""
+
+FASTER_RUN = 5
+"""A dry that outruns the bubbles so often in a row lifts its nymph: another rig (common practice, no source)."""
+
+FISHED_OUT = 8.0
+"""Whole drifts in the zone without a take that ask for another fly (common practice, no source)."""
+
+THERE, THERE_AFTER_TAKE, TAKES = 0.5, 0.7, 0.12
+"""The chance that a fish which would take is at a lie that is worth fishing, and that another is once one has taken; and the
+chance that it takes in a whole drift in the zone: one in eight (common practice, no source)."""
+
+GONE = 0.3
+"""Chance of a taking fish from which on a lie that has had its drifts is left (common practice, no source)."""
+
+OTHER_RIG = 0.15
+"""By how much another rig must score higher, on the depth now believed, to be worth tying on."""
+
+
+def _pattern(fly: Fly) -> str:
+    return f"{fly.words} {fly.hook}"
+
+
+def _fly_not_shown(situation: Situation, point: Fly, drifts: Sequence[LoggedDrift]) -> Fly | None:
+    """Return what to show next; None where all that there is to show has been."""
+    shown = {_pattern(point), *(one.pattern for one in drifts)}
+    fly = point
+    for _ in range(FLIES):
+        fly = other_fly(situation, fly)
+        if _pattern(fly) not in shown:
+            return fly
+    return None
+
+
+def _other(
+    rig: Rig, situation: Situation, middle_m: float, search: Search, clearly: float = OTHER_RIG
+) -> Rig | None:
+    """Return another kind of rig, as it is to be set, that is better by so much on the depth now believed; None where there is
+    none.
+    """
+    here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
+    ranked = advise(here, search).ranked
+    mine = next(one.score for one in ranked if one.kind == rig.kind)
+    best = ranked[0]
+    if best.evaluation is None or best.kind == rig.kind or best.score <= mine + clearly:
+        return None
+    return best.evaluation.rig
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """How a stop stands: the belief's middle depth, the share in the zone of the rig that is on, and the odds that a fish which
+    would take is there, after the drifts since the last take.
+    """
+
+    middle_m: float
+    in_zone: float
+    taking_fish: float
+
+
+def standing_of(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: Gist) -> Standing:
+    """Return how a stop stands after its drifts."""
+    weights = gist.weights
+    useful = {one: gist.option(one).useful(weights) for one in {rig, *(drift.rig for drift in drifts)}}
+    took = [k for k, one in enumerate(drifts) if one.outcome in ("fish", "missed")]
+    since = drifts[took[-1] + 1 :] if took else drifts
+    in_vain = sum(useful[one.rig] for one in since)
+    there = (THERE_AFTER_TAKE if took else THERE) * (1.0 - TAKES) ** in_vain
+    not_there = 1.0 - (THERE_AFTER_TAKE if took else THERE)
+    return Standing(
+        middle_m=belief.depth(0.5),
+        in_zone=useful[rig],
+        taking_fish=there / (there + not_there),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Beyond:
+    """What to do where the setting is not what is wrong: the rig to fish with then, and the fly, where it is to be another."""
+
+    action: Action
+    rig: Rig
+    reason: str
+    fly: Fly | None = None
+
+
+def had_its_due(
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: Standing
+) -> Beyond | None:
+    """Return that a lie is to be left: it has had its drifts, and enough of them in the zone to say that nothing takes."""
+    due = judge_lie(situation).drifts
+    if len(drifts) < due or stands.in_zone < DOWN or stands.taking_fish > GONE:
+        return None
+    said = f"This lie deserves {due} drifts and has had {len(drifts)}; a fish that takes is there {_odds(stands)}: move on."
+    return Beyond("move_on", rig, said)
+
+
+def _tie(rig: Rig, why: str) -> Beyond:
+    """Return another rig with where to start again."""
+    at = f"{qty(rig.depth_setting_m, 'm')} with {qty(rig.point.bead_mm or 0.0, 'mm', 1)}"
+    return Beyond("change_rig", rig, f"{why}, set at {at}.")
+
+
+def other_fly_or_rig(
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: Standing, search: Search
+) -> Beyond | None:
+    """Return a change of fly or rig, where the setting is not what is wrong."""
+    here, shown = drifts_here(drifts), drifts_shown(drifts)
+    if stands.in_zone < DOWN and here >= NEVER_DOWN:
+        other = _other(rig, situation, stands.middle_m, search)
+        if other is not None:
+            return _tie(other, f"Never down in {here} drifts: {NAMES[other.kind].lower()} gets there")
+    if stands.in_zone < SURE or here < REFUSED or any(one.outcome in ("fish", "missed") for one in drifts):
+        return None
+    if shown * stands.in_zone >= FISHED_OUT:
+        other = _other(rig, situation, stands.middle_m, search)
+        if other is not None:
+            return _tie(other, f"In the zone and untouched: {NAMES[other.kind].lower()} does better here")
+        fly = _fly_not_shown(situation, rig.point, drifts)
+        if fly is not None:
+            said = f"In the zone for {shown} drifts and not taken: another fly. Try a {fly.words}, size {fly.hook}"
+            return Beyond("change_fly", rig, f"{said}, set as it is.", fly)
+    return None
+
+
+def outrun(
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: Standing, search: Search
+) -> Beyond | None:
+    """Return another rig for a dry that runs ahead of the bubbles drift after drift, its nymph never down."""
+    run = drifts[-FASTER_RUN:]
+    ahead = len(run) == FASTER_RUN and all(one.pace == "faster" and one.outcome == "clean" for one in run)
+    if rig.kind != "dry_dropper" or not ahead or stands.in_zone >= DOWN:
+        return None
+    other = _other(rig, situation, stands.middle_m, search, 0.0)
+    if other is None:
+        return None
+    name = NAMES[other.kind]
+    return _tie(
+        other, f"The dry has outrun the bubbles {FASTER_RUN} times: it lifts its nymph. {name} gets down here"
+    )
+
+
+def _odds(stands: Standing) -> str:
+    return f"{max(1, round(10.0 * stands.taking_fish))} times in 10"

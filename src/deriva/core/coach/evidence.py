@@ -1,0 +1,82 @@
+"""What a row of drifts says by itself, before anything is reckoned: how many there were, what touched, what was taken."""
+
+from collections.abc import Sequence
+
+from deriva.core.model.logged import LoggedDrift
+
+TAKES_HOLD = 8
+"""So many drifts after a take with the setting that is on, nothing about it is changed (common practice: a fish or a take
+says that the setting is right)."""
+
+LATELY, TWICE = 6, 2
+"""Touches of so many of the last drifts that are a reason to go up or lighter (common practice: hung every two or three)."""
+
+HUNG_OF = 5
+"""Of so many drifts two that hang up ask for a shorter line (common practice: hung every two or three casts)."""
+
+TICKED = 6
+"""Ticks in a row that an angler asks about (common practice, no source)."""
+
+REFUSED = 3
+"""Missed takes that say to look at the hook (common practice, no source)."""
+
+FAST_AND_TOUCHING = 3
+
+HIGH_TAKES = 2
+"""So many fish on the upper fly, on the drop or on the swing say that they feed higher (common practice, no source)."""
+
+
+def notes_on(drifts: Sequence[LoggedDrift]) -> tuple[str, ...]:
+    """Say what the evidence points to beside depth."""
+    said: list[str] = []
+    fast_and_low = sum(one.pace == "faster" and one.outcome in ("tick", "hung", "lost_fly") for one in drifts)
+    if fast_and_low >= FAST_AND_TOUCHING:
+        said.append(
+            "Faster than the bubbles and touching: the bottom may outrun the top here. Fish mid-water, or the edge."
+        )
+    takes = [one for one in drifts if one.fly is not None]
+    high = sum(one.fly in ("dropper", "dry") or one.phase in ("drop", "swing") for one in takes)
+    if high >= HIGH_TAKES and 2 * high > len(takes):
+        said.append(
+            f"{high} of {len(takes)} fish took the upper fly, or on the drop or the swing: they feed higher than the bed."
+        )
+    return tuple(said)
+
+
+def drifts_here(drifts: Sequence[LoggedDrift]) -> int:
+    """Count the drifts at the rig that is on."""
+    return next((k for k, one in enumerate(reversed(drifts)) if one.rig != drifts[-1].rig), len(drifts))
+
+
+def drifts_shown(drifts: Sequence[LoggedDrift]) -> int:
+    """Count the drifts at the rig that is on with the fly that is on."""
+    here = drifts[len(drifts) - drifts_here(drifts) :]
+    return next((k for k, one in enumerate(reversed(here)) if one.pattern != here[-1].pattern), len(here))
+
+
+def hung_lately(drifts: Sequence[LoggedDrift]) -> bool:
+    """Return whether every second or third drift hangs up: then it is up by a few centimetres, whatever is reckoned."""
+    here = drifts[-min(HUNG_OF, drifts_here(drifts)) :]
+    return sum(one.outcome in ("hung", "lost_fly") for one in here) >= TWICE
+
+
+def why_kept(drifts: Sequence[LoggedDrift]) -> str | None:
+    """Say why the setting that is on is not touched, where fish have just taken on it."""
+    here = drifts[-min(TAKES_HOLD, drifts_here(drifts)) :] if drifts else ()
+    missed = sum(one.outcome == "missed" for one in here)
+    if missed >= REFUSED:
+        return f"{missed} takes missed: the depth is right. Look at the hook, strike sooner, then a size smaller."
+    if any(one.outcome in ("fish", "missed") for one in here):
+        return "Taken so: fish the same again."
+    return None
+
+
+def why_ticks(drifts: Sequence[LoggedDrift]) -> str | None:
+    """Say why a rig that ticks on every drift is held all the same."""
+    if (
+        len(drifts) < TICKED
+        or drifts_here(drifts) < TICKED
+        or any(one.outcome != "tick" for one in drifts[-TICKED:])
+    ):
+        return None
+    return f"A tick on each of the last {TICKED} and none hung: the fly runs on the tops of the stones. Lighter once it hangs."

@@ -1,0 +1,252 @@
+"""Settings that could be fished next, and what each is worth: time in the zone over the drifts to come, what it teaches, less
+what it costs to make and to lose flies.
+"""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from deriva.core.choose.change import CYCLE_S, SECONDS
+from deriva.core.coach.belief import Cell, Response, lies_on_the_bed, respond
+from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hung_lately
+from deriva.core.errors import DerivaError
+from deriva.core.model.column import Column
+from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.rig import Rig
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.ranges import DEPTH_SETTING_M
+from deriva.core.rigs.offers import beads
+from deriva.core.rigs.parts import DRY_LONGEST_M
+from deriva.core.rigs.resolve import resolve
+from deriva.core.tackle.beads import LADDER_MM
+
+Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fly", "change_rig", "move_on"]
+
+UP: tuple[Action, ...] = ("shallower", "lighter")
+
+STEPS_M = (0.05, 0.10, 0.20, 0.30, 0.45, 0.65, 0.90, 1.30)
+
+BEAD_STEPS_M = (0.0, 0.15, 0.35)
+
+GROUPS = 11
+
+TIME_SHARE = 0.3
+"""What a drift's time is worth that is lost to knots or stones: about the share in the zone of an ordinary drift, fished by the
+rule of thumb on a misjudged water (see `deriva bench`)."""
+
+SWITCH_DRIFTS = 0.5
+"""Drifts that going on to a better rig afterwards is reckoned to cost."""
+
+LEARNING = 2.0
+"""What knowing better is worth beside one step of looking ahead: the drifts after the next one teach as well (stated here)."""
+
+LEAST_TO_COME, MOST_TO_COME = 6, 20
+
+AS_RECKONED = 0.5
+"""Hang-ups that the reckoned rate of a bed is worth beside those that were seen: no two beds of a class are alike (stated
+here)."""
+
+LOST_S = 40.0
+"""What a hang-up costs beside the rest of its drift, s: six in ten are lifted out of at once, three are freed in 20 s, one
+costs the fly and two and a half minutes (common practice, no source); and as much again for the fly and for fish that a pulled
+line puts down (stated here)."""
+
+WORTH_SHARE, NEAR_SHARE = 0.05, 0.02
+"""What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot; and how
+much less than the best a smaller change may bring."""
+
+CALM = 5
+"""So many drifts a setting is given where it looks right (common practice: no touch in about six)."""
+
+INCHES_M = 0.3
+"""The most that a setting which touches is changed by at once, m: inches, or double that (common practice, no source)."""
+
+SURE = 0.6
+"""A fly that is in the zone for this share of the drift, over the belief, is where it should be."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Option:
+    """A rig that could be fished next, what it does in each of the likely waters, the drifts that tying it costs, and how much
+    oftener than reckoned it hangs up.
+    """
+
+    rig: Rig
+    there: tuple[Response, ...]
+    cost: float
+    snags: float = 1.0
+
+    def net(self, k: int) -> float:
+        """Share of a drift in the zone in one water, less what its hang-ups cost in drifts."""
+        one = self.there[k]
+        return one.useful - min(1.0, self.snags * one.hung) * LOST_S / CYCLE_S * TIME_SHARE
+
+    def mean(self, weights: Sequence[float]) -> float:
+        """Return the same over the belief."""
+        return sum(w * self.net(k) for k, w in enumerate(weights))
+
+    def useful(self, weights: Sequence[float]) -> float:
+        """Return the share of the drift in the zone over the belief."""
+        return sum(w * self.there[k].useful for k, w in enumerate(weights))
+
+
+@dataclass(frozen=True, slots=True)
+class Gist:
+    """A few waters that stand for the belief, and what a rig does in them."""
+
+    situation: Situation
+    cells: tuple[Cell, ...]
+    snags: float = 1.0
+
+    @property
+    def weights(self) -> list[float]:
+        """How much each is believed."""
+        return [cell.weight for cell in self.cells]
+
+    def _column(self, cell: Cell) -> Column:
+        return self.situation.water.column(cell.depth_m, cell.surface_speed_m_s)
+
+    def option(self, rig: Rig, cost: float = 0.0) -> _Option:
+        """Return a rig with what it does in each."""
+        there = (respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
+        return _Option(rig, tuple(there), cost, self.snags)
+
+    def with_snags(self, drifts: Sequence[LoggedDrift]) -> "Gist":
+        """Return it with how much oftener than reckoned this bed hangs a fly up, as far as the drifts have shown."""
+        hung = sum(one.outcome in ("hung", "lost_fly") for one in drifts)
+        reckoned = 0.0
+        for rig, count in Counter(one.rig for one in drifts).items():
+            there = self.option(rig).there
+            reckoned += count * sum(w * one.hung for w, one in zip(self.weights, there, strict=True))
+        return replace(self, snags=(hung + AS_RECKONED) / (reckoned + AS_RECKONED))
+
+    def hangs_free(self, rig: Rig) -> bool:
+        """Return whether a rig is clear of the bed in the middle one: nobody sets it to lie there."""
+        middle = self.cells[len(self.cells) // 2]
+        return not lies_on_the_bed(rig, self.situation, self._column(middle), middle.runs_off)
+
+
+def _chances(there: Response) -> tuple[float, float, float]:
+    """Return the chances of a clean drift, a tick and a hang-up in one water."""
+    return there.clean, there.tick, there.hung
+
+
+def worth_of(option: _Option, options: Sequence[_Option], weights: Sequence[float], to_come: float) -> float:
+    """Return the drifts in the zone that a rig brings if it is fished from now on, and what its first drift teaches.
+
+    What it teaches is worth what the best rig after knowing its outcome brings more than the best rig without: a drift that
+    may touch tells more than one that cannot.
+    """
+    later = max(0.0, to_come - 1.0 - SWITCH_DRIFTS)
+    knowing = 0.0
+    for outcome in range(3):
+        after = [w * _chances(option.there[k])[outcome] for k, w in enumerate(weights)]
+        knowing += max(other.mean(after) for other in options)
+    blind = max(other.mean(weights) for other in options)
+    return to_come * option.mean(weights) + LEARNING * later * max(0.0, knowing - blind) - option.cost
+
+
+def _seconds(rig: Rig, after: Rig) -> float:
+    cost = 0.0
+    if after.depth_setting_m != rig.depth_setting_m:
+        longer = after.depth_setting_m > rig.depth_setting_m
+        cost += SECONDS["slide"] if rig.kind == "indicator" else SECONDS["lengthen" if longer else "shorten"]
+    if after.point.bead_mm != rig.point.bead_mm:
+        cost += SECONDS["bead"]
+    return cost
+
+
+def settings_near(rig: Rig, situation: Situation) -> list[Rig]:
+    """Return the rigs a change of depth, of one bead, or of both away."""
+    found: list[Rig] = []
+    on = Tuning.of(rig)
+    ladder = beads(situation)
+    bead = rig.point.bead_mm or 0.0
+    near = [b for b in ladder if b != bead]
+    wanted = [(d * sign, bead) for d in STEPS_M for sign in (1, -1)]
+    wanted += [(d * sign, b) for b in near for d in BEAD_STEPS_M for sign in ((1, -1) if d else (1,))]
+    for by, mm in wanted:
+        setting = round(rig.depth_setting_m + by, 2)
+        longest = DRY_LONGEST_M if rig.kind == "dry_dropper" else DEPTH_SETTING_M.hi
+        if not DEPTH_SETTING_M.lo <= setting <= max(longest, rig.depth_setting_m):
+            continue
+        try:
+            # the float is chosen anew for the weight
+            found.append(
+                resolve(replace(on, depth_setting_m=setting, point_bead_mm=mm, float_=None), situation)
+            )
+        except DerivaError:
+            continue  # no float carries it, or the flies do not fit
+    return found
+
+
+def change_to(rig: Rig, after: Rig) -> Action:
+    """Name a change by its depth, which comes first in the hand too, and by its weight where the depth stays."""
+    if after.depth_setting_m != rig.depth_setting_m:
+        return "deeper" if after.depth_setting_m > rig.depth_setting_m else "shallower"
+    return "heavier" if (after.point.bead_mm or 0.0) > (rig.point.bead_mm or 0.0) else "lighter"
+
+
+def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: float = 0.0) -> bool:
+    """Return whether a change has been asked for.
+
+    A rig that is where it should be is not sent deeper for a few clean drifts.
+
+    One touch is no reason to fish higher or lighter yet, and what touches is changed by inches: only a fly that never came
+    down tells of a misread depth.
+    """
+    up = change_to(rig, after) in UP
+    touches = sum(one.outcome in ("tick", "hung", "lost_fly") for one in drifts[-LATELY:])
+    by_inches = round(abs(after.depth_setting_m - rig.depth_setting_m), 2) <= INCHES_M
+    beads = sorted((rig.point.bead_mm or 0.0, after.point.bead_mm or 0.0))
+    rungs = sum(beads[0] < rung <= beads[1] for rung in LADDER_MM)
+    if drifts and rungs > (1 if touches else 2):
+        return False
+    if not drifts:
+        return by_inches
+    if not up and in_zone >= SURE and drifts_here(drifts) < CALM:
+        return False
+    return by_inches and touches >= TWICE if up else by_inches or touches == 0
+
+
+def _best(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:
+    """Return the rig to fish on with: the one that is on, unless another is worth a change.
+
+    Of those that are worth as much as the best, but for the noise, the smallest step is made.
+    """
+    options = [now, *others]
+    worth = [worth_of(one, options, weights, to_come) for one in others]
+    stays = worth_of(now, options, weights, to_come)
+    if max(worth, default=stays) <= stays + WORTH_SHARE * to_come:
+        return now
+    near = [
+        one
+        for one, its in zip(others, worth, strict=True)
+        if its > max(stays, max(worth) - NEAR_SHARE * to_come)
+    ]
+    return min(near, key=lambda one: _step(now.rig, one.rig))
+
+
+def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
+    """Order changes as they are made: the depth before the bead, and by inches."""
+    return after.point.bead_mm != rig.point.bead_mm, abs(after.depth_setting_m - rig.depth_setting_m)
+
+
+def best_setting(
+    now: _Option, drifts: Sequence[LoggedDrift], gist: Gist, in_zone: float, to_come: float
+) -> _Option:
+    """Return the rig to fish on with: the one that is on, unless another is asked for and worth it."""
+    rig, weights = now.rig, gist.weights
+    others = [
+        one
+        for one in settings_near(rig, gist.situation)
+        if is_asked_for(rig, one, drifts, in_zone) and (change_to(rig, one) in UP or gist.hangs_free(one))
+    ]
+    options = [gist.option(one, _seconds(rig, one) / CYCLE_S * TIME_SHARE) for one in others]
+    best = _best(now, options, weights, to_come)
+    ups = [one for one in options if change_to(rig, one.rig) in UP]
+    if best is now and ups and hung_lately(drifts):
+        return max(ups, key=lambda one: worth_of(one, [now, *ups], weights, to_come))
+    return best

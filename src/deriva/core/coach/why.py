@@ -1,0 +1,46 @@
+"""Why a change is worth making, in one sentence of the trade."""
+
+from collections.abc import Sequence
+
+from deriva.core.coach.belief import COUNTED_S, Belief, counts_all
+from deriva.core.coach.evidence import HUNG_OF, drifts_here
+from deriva.core.coach.options import UP, Action, change_to
+from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.quantity import percent, qty
+from deriva.core.model.rig import Rig
+from deriva.core.model.situation import Situation
+
+SAME_SHARE = 0.03
+
+
+def part_counted(situation: Situation, rig: Rig) -> str:
+    """Name what shares in the zone are shares of."""
+    return "the drift" if counts_all(situation, rig.kind) else f"the drift's first {COUNTED_S:g} s"
+
+
+def why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
+    """Say why a rig that hangs is fished higher or lighter."""
+    here = drifts[-min(HUNG_OF, drifts_here(drifts)) :]
+    hung = sum(one.outcome in ("hung", "lost_fly") for one in here)
+    share = percent(then)
+    return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of {part}."
+
+
+def why_back(rig: Rig, drifts: Sequence[LoggedDrift], action: Action, then: float, part: str) -> str | None:
+    """Say why a rig goes back the way that it came; None where it does not."""
+    before = next((one.rig for one in reversed(drifts) if one.rig != rig), None)
+    if before is None or drifts[-1].rig != rig or (change_to(before, rig) in UP) == (action in UP):
+        return None
+    here = drifts[-drifts_here(drifts) :]
+    touched = sum(one.outcome in ("tick", "hung", "lost_fly") for one in here)
+    share = percent(then)
+    return f"Back again, since {touched or 'none'} of {len(here)} so set touched: the fly is in the zone for {share} of {part}."
+
+
+def why_changed(belief: Belief, then: float, now: float, action: Action, part: str) -> str:
+    """Say why a change is worth making: it fishes better, or it finds the bottom."""
+    span = f"It looks {qty(belief.depth(0.1), 'm')} to {qty(belief.depth(0.9), 'm')} deep"
+    if then > now + SAME_SHARE:
+        return f"{span}: so set, the fly is in the zone for {percent(then)} of {part}, not {percent(now)}."
+    does = "clears the stones" if action in ("shallower", "lighter") else "finds the bottom"
+    return f"{span}: this {does}, and what it says is worth more than what it costs."

@@ -1,0 +1,63 @@
+import { useState } from "react";
+import type { Coaching, Limits, Situation } from "../../api/client";
+import { NotHere } from "../../local/engine";
+import { device, type InHand } from "../../local/records";
+import { hang } from "../../queries/water";
+import { Button, Trouble } from "../../ui/parts";
+import { Sheet } from "../../ui/sheet";
+import { useUnits } from "../../units/context";
+import { tied } from "./CoachLine";
+
+interface Props {
+  coaching: Coaching;
+  inHand: InHand;
+  situation: Situation;
+  /** How far the other rig can be changed once it is on; null where that is not known here. */
+  limits: Limits | null;
+  onClose: () => void;
+}
+
+/** Another fly or another rig, as the coach says: the next drift is logged with it. */
+export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props) {
+  const { show, say } = useUnits();
+  const [error, setError] = useState<unknown>(null);
+  const { advice } = coaching;
+  const { depth_setting_m, point_bead_mm } = advice;
+  const fly = async () => {
+    const { point_form, point_hook, point_dressing } = advice;
+    if (point_form == null || point_hook == null || point_dressing == null) return;
+    const setup = { ...inHand.setup, point_form, point_hook, point_dressing };
+    await device.inHand.put({ ...inHand, setup, at: new Date().toISOString() });
+  };
+  const rig = async () => {
+    const { setup } = await hang(situation, { rig: advice.rig, depth_setting_m, point_bead_mm, shot_g: 0 });
+    if (!setup) return;
+    const at = new Date().toISOString();
+    await device.inHand.put({
+      ...{ lie: inHand.lie, rig: advice.rig, depth_setting_m, point_bead_mm, setup, limits, at },
+    });
+  };
+  const tie = () =>
+    (advice.action === "change_fly" ? fly() : rig()).then(onClose, (problem: unknown) =>
+      setError(
+        problem instanceof NotHere
+          ? new Error("How this rig is made up is worked out once there is signal.")
+          : problem,
+      ),
+    );
+  return (
+    <Sheet title={`Tie on: ${tied(coaching)}`} open onClose={onClose}>
+      <p className="text-2xl font-bold">
+        {show(depth_setting_m, "m")} · {show(point_bead_mm, "bead")}
+      </p>
+      <p>{say(advice.reason)}</p>
+      {error !== null && <Trouble error={error} />}
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
+        <Button onClick={onClose}>Leave it</Button>
+        <Button look="main" onClick={tie}>
+          It is tied on
+        </Button>
+      </div>
+    </Sheet>
+  );
+}
