@@ -325,7 +325,8 @@ def test_sequences__an_angler_would_nod_at() -> None:
     dry = resolve(Tuning("dry_dropper", 0.8, 2.5), fast)
     told = coach(fast, dry, seen(dry, *CLEAN[:5], pace="faster"), wide).advice
     assert (told.action, told.rig) == ("change_rig", "euro")
-    again = resolve(Tuning("euro", told.depth_setting_m, told.point_bead_mm), fast)  # where to start again
+    assert (told.depth_setting_m, told.point_bead_mm) == (0.8, 2.5)
+    again = resolve(Tuning("euro", told.start_setting_m or 0.0, told.start_bead_mm or 0.0), fast)
     column = fast.water.column()
     assert respond(again, fast, column).useful > 1.3 * respond(dry, fast, column).useful
     eddy = Situation(Water(1.7, 0.12, "eddy", 0.5, "boulder", 0.5), Place(6.0))

@@ -1028,8 +1028,8 @@ export interface components {
         };
         /**
          * Advised
-         * @description What to do next: the rig, setting and bead to fish with, and the reason in one sentence; the point fly where it is to be
-         *     another.
+         * @description What to do next: setting and bead of the rig that is on, and the reason in one sentence. The point fly where it is to be
+         *     another; where the rig is, ``rig`` is that one, and ``start_…`` where to start again with it.
          */
         Advised: {
             /**
@@ -1054,6 +1054,10 @@ export interface components {
             point_hook?: number | null;
             /** Point Dressing */
             point_dressing?: string | null;
+            /** Start Setting M */
+            start_setting_m?: number | null;
+            /** Start Bead Mm */
+            start_bead_mm?: number | null;
         };
         /**
          * AheadOut

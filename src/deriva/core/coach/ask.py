@@ -133,6 +133,8 @@ def written(done: Coaching) -> dict[str, object]:
             "point_form": advice.point_form,
             "point_hook": advice.point_hook,
             "point_dressing": advice.point_dressing,
+            "start_setting_m": advice.start_setting_m,
+            "start_bead_mm": advice.start_bead_mm,
         },
         "rule_of_thumb": None
         if thumb is None

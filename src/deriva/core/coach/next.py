@@ -31,6 +31,7 @@ from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import DECILE_Z
+from deriva.core.tackle.flies import Fly
 
 LEARNED_DRIFTS, LEARNED_SHARE = 5, 0.8
 """A depth is worth keeping after so many drifts, where it is known to within this share of the reading's spread."""
@@ -38,8 +39,8 @@ LEARNED_DRIFTS, LEARNED_SHARE = 5, 0.8
 
 @dataclass(frozen=True, slots=True)
 class Advised:
-    """What to do next: the rig, setting and bead to fish with, and the reason in one sentence; the point fly where it is to be
-    another.
+    """What to do next: setting and bead of the rig that is on, and the reason in one sentence. The point fly where it is to be
+    another; where the rig is, ``rig`` is that one, and ``start_…`` where to start again with it.
     """
 
     action: Action
@@ -50,6 +51,8 @@ class Advised:
     point_form: str | None = None
     point_hook: int | None = None
     point_dressing: str | None = None
+    start_setting_m: float | None = None
+    start_bead_mm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,9 +127,11 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         if beyond is None and best is now:
             beyond = other_fly_or_rig(rig, drifts, situation, stands, search)
     action: Action
-    then, fly = best.rig, None
+    fly: Fly | None = None
+    another: Rig | None = None
     if beyond is not None:
-        action, then, reason, fly = beyond.action, beyond.rig, beyond.reason, beyond.fly
+        action, reason, fly = beyond.action, beyond.reason, beyond.fly
+        another = None if beyond.rig.kind == rig.kind else beyond.rig
     elif best is now:
         action = "hold"
         zone = f"In the zone for {percent(in_zone)} of {part} if it is {qty(middle, 'm')} deep: hold."
@@ -142,13 +147,15 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         )
     advice = Advised(
         action=action,
-        rig=then.kind,
-        depth_setting_m=then.depth_setting_m,
-        point_bead_mm=then.point.bead_mm or 0.0,
+        rig=another.kind if another else rig.kind,
+        depth_setting_m=best.rig.depth_setting_m,
+        point_bead_mm=best.rig.point.bead_mm or 0.0,
         reason=reason,
         point_form=fly.words if fly else None,
         point_hook=fly.hook if fly else None,
         point_dressing=fly.dressing if fly else None,
+        start_setting_m=another.depth_setting_m if another else None,
+        start_bead_mm=another.point.bead_mm if another else None,
     )
     return Coaching(
         belief=belief,

@@ -22,7 +22,9 @@ export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props
   const { show, say } = useUnits();
   const [error, setError] = useState<unknown>(null);
   const { advice } = coaching;
-  const { depth_setting_m, point_bead_mm } = advice;
+  const other = advice.action === "change_rig";
+  const depth_setting_m = (other && advice.start_setting_m) || advice.depth_setting_m;
+  const point_bead_mm = (other && advice.start_bead_mm) || advice.point_bead_mm;
   const fly = async () => {
     const { point_form, point_hook, point_dressing } = advice;
     if (point_form == null || point_hook == null || point_dressing == null) return;
@@ -38,7 +40,7 @@ export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props
     });
   };
   const tie = () =>
-    (advice.action === "change_fly" ? fly() : rig()).then(onClose, (problem: unknown) =>
+    (other ? rig() : fly()).then(onClose, (problem: unknown) =>
       setError(
         problem instanceof NotHere
           ? new Error("How this rig is made up is worked out once there is signal.")
