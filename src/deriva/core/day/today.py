@@ -4,6 +4,18 @@ from deriva.core.model.quantity import qty
 from deriva.core.water.flow import AgainstNormal, Trend
 from deriva.core.water.warmth import COLD_FISH_C, WARM_FISH_C
 
+TREND_H, RECESSION_H = 6, 18
+"""Over how many of the last hours the way of the flow is told, and its fall fitted (stated here)."""
+
+WARM_DAYS = 3
+"""Days of the water's temperature that tell the course of a day (stated here)."""
+
+AHEAD_H, STORM_H = 24, 6
+"""So many hours to come are told, and thunder is minded in so many: an outing (common practice, no source)."""
+
+FRESH_H = 6.0
+"""So long a reading of the day stands before what the flow says (common practice, no source)."""
+
 FLOW_WORDS = {
     "much_below_normal": "very low",
     "below_normal": "low",

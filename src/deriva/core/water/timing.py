@@ -11,6 +11,9 @@ THUMB_ERROR_S = 0.25
 DISTANCE_ERROR = 0.08
 """Relative error of a distance laid off with a rod or by eye (common practice, no source)."""
 
+BY_EYE_ERROR = 0.20
+"""Relative error of a surface speed that was typed and not timed (common practice, no source)."""
+
 
 @dataclass(frozen=True, slots=True)
 class TimedSpeed:

@@ -10,6 +10,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.day.lies import Judgement, judge_lie, working_order
+from deriva.core.day.today import FRESH_H
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.situation import Box, Fish, Place, School, Situation
 from deriva.core.model.water import Water
@@ -25,8 +26,7 @@ from deriva.service.store.models import Angler, Beat, Lie, Reading, River
 from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
-FRESH = timedelta(hours=6)
-"""So long a reading of the day stands before what the flow says (common practice, no source)."""
+FRESH = timedelta(hours=FRESH_H)
 
 RATING_POINTS = 13
 

@@ -19,6 +19,7 @@ from deriva.core.water.clarity import TURBIDITY_FNU, clarity
 from deriva.core.water.flow import WINDOW_DAYS, AgainstNormal, against_normal, same_days
 from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Observed, carry, fit_rating
 from deriva.core.water.light import Light
+from deriva.core.water.timing import BY_EYE_ERROR
 from deriva.service.adapters.gauge import Rows, Sources, Unread, fetch, read_gauge
 from deriva.service.adapters.sun import sun_at
 from deriva.service.formats.weather import WeatherSample, parse_weather
@@ -270,10 +271,6 @@ class AtFlow:
     seen: int
 
 
-SPEED_BY_EYE = 0.20
-"""Relative error of a surface speed that was typed and not timed (common practice, no source)."""
-
-
 def carried_to(readings: Sequence[Reading], flow_m3_s: float) -> AtFlow | None:
     """Carry a lie's readings at known flows to another flow; None where there are none."""
     known = [r for r in readings if r.flow_m3_s is not None]
@@ -284,7 +281,7 @@ def carried_to(readings: Sequence[Reading], flow_m3_s: float) -> AtFlow | None:
         Observed(
             r.flow_m3_s or 0.0,
             r.surface_speed_m_s,
-            SPEED_BY_EYE if r.speed_error_m_s is None else r.speed_error_m_s / r.surface_speed_m_s,
+            BY_EYE_ERROR if r.speed_error_m_s is None else r.speed_error_m_s / r.surface_speed_m_s,
         )
         for r in known
     ]

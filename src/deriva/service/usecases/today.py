@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.day.hours import Best, Hour, best_hours, carry_temperature, warming
-from deriva.core.day.today import sentence
+from deriva.core.day.today import AHEAD_H, RECESSION_H, STORM_H, TREND_H, WARM_DAYS, sentence
 from deriva.core.model.beat import BeatRules, MonthDay
 from deriva.core.model.caution import Caution
 from deriva.core.read import read_noun
@@ -21,13 +21,6 @@ from deriva.service.store import gauges, owned
 from deriva.service.store.models import Angler, Beat, River, WeatherHour
 from deriva.service.usecases.reading import Standing, standings
 from deriva.service.usecases.river import HISTORY_DAYS, State, light_at, state_of
-
-TREND_H = 6
-RECESSION_H = 18
-WARM_DAYS = 3
-AHEAD_H = 24
-STORM_H = 6
-"""Thunder is minded so far ahead: an outing."""
 
 HOUR = timedelta(hours=1)
 SUN_DEG_PER_H = 15.0
