@@ -21,7 +21,8 @@ export function SetupScreen() {
   const session = useSession();
   const [open, setOpen] = useState<string | null>(null);
   if (rivers.isError && !rivers.data) return <Trouble error={rivers.error} retry={() => rivers.refetch()} />;
-  if (!rivers.data) return <Working what="Reading your rivers" />;
+  // with their beats, or not yet: what comes later would push the form away under the thumb
+  if (!rivers.data || beats.isLoading) return <Working what="Reading your rivers" />;
   const none = rivers.data.length === 0;
   const home = session.data?.angler?.home_river ?? "";
   return (
@@ -33,7 +34,6 @@ export function SetupScreen() {
           today's flow. Then come its beats, and on each the lies.
         </p>
       </div>
-      <SharedWithMe />
       {rivers.data.map((river) =>
         open === river.id ? (
           <RiverForm key={river.id} river={river} onDone={() => setOpen(null)} />
@@ -74,6 +74,7 @@ export function SetupScreen() {
           Add a river
         </Button>
       )}
+      <SharedWithMe />
     </div>
   );
 }
