@@ -6,7 +6,7 @@ import re
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Locator, Page, Request, Route, expect
 from pypdf import PdfReader
 
 from tests.e2e.screens import begin, go, heading, lie, sound
@@ -115,38 +115,60 @@ def test_signs__of_the_fish_and_of_the_place_change_what_is_advised(page: Page) 
     expect(page.get_by_role("button", name="rocks in it")).to_have_attribute("aria-pressed", "true")
 
 
+def read_in(request: Request) -> Any:  # noqa: ANN401 - JSON
+    """Return the last reading that a batch to the service holds; None in one without."""
+    if not request.url.endswith("/api/sync"):
+        return None
+    batch: Any = request.post_data_json
+    return next((one["body"] for one in reversed(batch["events"]) if one["kind"] == "readings"), None)
+
+
 def test_taps__lose_nothing_when_an_answer_lands_between_them(page: Page) -> None:
     """Two more taps while the first is on its way, and another while those are."""
     held: list[Route] = []
 
-    def read_of(count: int) -> Any:  # noqa: ANN401 - JSON
-        """Return the last reading of a batch, once it has been sent."""
-        for _ in range(100):
-            if len(held) >= count:
-                break
-            page.wait_for_timeout(50)
-        batch: Any = held[count - 1].request.post_data_json
-        return next(one["body"] for one in reversed(batch["events"]) if one["kind"] == "readings")
-
     def say(group: str, words: str) -> None:
         page.get_by_role("radiogroup", name=group).get_by_role("radio", name=words).click()
 
+    def in_it(name: str) -> Locator:
+        return page.get_by_role("button", name=name)
+
     lie(page, "Ash run")
     page.route("**/api/sync", lambda route: held.append(route))  # noqa: PLW0108 - it asks for a function
-    page.get_by_role("button", name="rocks in it").click()
-    assert read_of(1)["cover"] == ["rocks"]
+    with page.expect_request(lambda one: read_in(one) is not None) as first:
+        in_it("rocks in it").click()
+    assert read_in(first.value)["cover"] == ["rocks"]
     say("Fish spawning?", "close by")
     say("Do they refuse the fly?", "they turn away")
     expect(page.get_by_role("radio", name="they turn away")).to_be_checked()
-    held[0].continue_()
-    body = read_of(2)
+    with page.expect_request(lambda one: read_in(one) is not None) as second:
+        held.pop().continue_()
+    body = read_in(second.value)
     assert (body["cover"], body["spawning"], body["refusing"]) == (["rocks"], True, True)
-    page.get_by_role("button", name="roots, wood").click()
-    expect(page.get_by_role("button", name="roots, wood")).to_have_attribute("aria-pressed", "true")
-    held[1].continue_()
-    body = read_of(3)
+    in_it("roots, wood").click()
+    expect(in_it("roots, wood")).to_have_attribute("aria-pressed", "true")
+    with page.expect_request(lambda one: read_in(one) is not None) as third:
+        held.pop().continue_()
+    body = read_in(third.value)
     assert (sorted(body["cover"]), body["refusing"]) == (["rocks", "roots"], True)
-    held[2].continue_()
+
+
+def test_reading__that_gets_nowhere_leaves_no_old_number_standing(page: Page) -> None:
+    """There is signal by the browser's word, and nothing comes through."""
+    held: list[Route] = []
+    lie(page, "Ash run")
+    heading(page, "1.15 m deep ± ")
+    page.route("**/api/sync", lambda route: held.append(route))  # noqa: PLW0108 - it asks for a function
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("1.30")
+    depth.press("Enter")
+    heading(page, "1.30 m deep, as read just now")
+    go(page, "Rig")
+    heading(page, "Worked out for 1.15 m, read again: 1.30 m")
+    held.pop().continue_()
+    heading(page, "in the zone")
+    go(page, "Read")
+    heading(page, "1.30 m deep ± ")
 
 
 def test_least_change__is_offered_and_taken(page: Page) -> None:

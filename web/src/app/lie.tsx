@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 import type { Beat, Lie, Situation } from "../api/client";
 import { useKeptAngler } from "../local/angler";
 import { useHeldNow } from "../local/logbook";
-import { useRoad } from "../local/road";
+import { useOverdue, useRoad } from "../local/road";
 import { type Again, asRead, readAgain } from "../local/standing";
 import { useBeats } from "../queries/places";
 import { Cautions, Trouble, Working } from "../ui/parts";
@@ -61,7 +61,8 @@ function AtOne(props: Props & Unread & { old: boolean }) {
   const { lie, beat, old, children, unread = NotRead, afresh = ReadAgain } = props;
   const held = useHeldNow(lie);
   const angler = useKeptAngler();
-  const open = useRoad();
+  const overdue = useOverdue(held ? `${held.id} ${held.at}` : null);
+  const open = useRoad() && !overdue;
   if (held === undefined || angler === undefined) return null; // a moment: nothing old is shown meanwhile
   // where the road is open, what was read is with the service, and what it says of it here, in a moment
   const again = open && !old ? null : readAgain(lie, beat, held);
