@@ -22,6 +22,7 @@ WALK = "HtHtHctcccfcctHcmcctcccfctcccc"
 KEYS = {"c": "Clean", "t": "Tick", "H": "Hung up", "m": "Missed", "f": "Fish"}
 WORDS = {"c": "clean", "t": "tick", "H": "hung", "m": "missed", "f": "fish"}
 CHANGED_AFTER, KILLED_AFTER = 12, 16
+ASKED_AFTER = (5, 10, 20, 30)
 
 
 @pytest.fixture
@@ -147,7 +148,7 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
         if name == "f":
             land(page)
         expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
-        if n % 5 == 0:
+        if n in ASKED_AFTER:
             said[n] = coach_line(page, n)
             if said[n].startswith(tuple(SAYS.values())):
                 page.get_by_test_id("coach").click()

@@ -239,7 +239,11 @@ def stiff_drift(scenario: Scenario, *, seconds: float, segments: int) -> tuple[A
     start = np.concatenate(
         [-np.linspace(0.0, line.length_m, n + 1), np.full(n + 1, depth), np.full(n + 1, us), np.zeros(n + 1)]
     )
-    run = solve_ivp(slope, (0.0, seconds), start, method="BDF", rtol=1e-3, atol=1e-5)
+    # Where a guess of the stiff solver's goes wild it overflows, is rejected, and a shorter step is tried.
+    with np.errstate(all="ignore"):
+        run = solve_ivp(slope, (0.0, seconds), start, method="BDF", rtol=1e-3, atol=1e-5)
+    if not run.success or not np.isfinite(run.y).all():
+        raise ArithmeticError(f"the stiff integration failed: {run.message}")
     return run.t, depth - run.y.reshape(4, n + 1, -1)[1, -1]
 
 
