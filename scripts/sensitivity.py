@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import Any
 
 from deriva.core.choose import candidates, criteria, evaluate, search
+from deriva.core.choose.judge import Usable
 from deriva.core.choose.search import AS_GOOD, advise, coarse
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
@@ -81,7 +82,7 @@ def set_to(value: object, name: str, was: object) -> Iterator[None]:
 def led(situation: Situation) -> Led:
     """Return what leads: the kind, its bead and its setting."""
     best = advise(situation, coarse).ranked[0]
-    rig = best.evaluation.rig if best.evaluation is not None else None
+    rig = best.rig if isinstance(best, Usable) else None
     return best.kind, rig.point.bead_mm if rig else None, rig.depth_setting_m if rig else 0.0
 
 
@@ -105,8 +106,8 @@ def turned(which: int, count: int) -> tuple[int, int, str]:
 
 def main(count: int) -> None:
     """Print how often each number turns the advice."""
-    ranked = [advise(read_noun(Situation, one), coarse).ranked for one in situations(count)]
-    close = sum(one[1].score >= (1.0 - AS_GOOD) * one[0].score > 0.0 for one in ranked)
+    usable = [advise(read_noun(Situation, one), coarse).usable for one in situations(count)]
+    close = sum(len(one) > 1 and one[1].score >= (1.0 - AS_GOOD) * one[0].score for one in usable)
     print(
         f"{count} situations; in {close} another rig is within {100 * AS_GOOD:.0f} % of the first", flush=True
     )

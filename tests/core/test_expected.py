@@ -30,13 +30,9 @@ BELIEVED = {
 
 @pytest.mark.parametrize("case", CASES["advise"], ids=lambda one: one["id"])
 def test_rig__is_the_one_that_is_taken_there_and_set_as_it_is(case: dict[str, Any]) -> None:
-    ranked = advise(read_noun(Situation, case["in"]), wide).ranked
-    assert ranked[0].kind in case["top"], case["why"]
-    setups = {
-        one.kind: Setup.of(one.evaluation.rig, lead_m=one.evaluation.lead_m)
-        for one in ranked
-        if one.evaluation is not None
-    }
+    usable = advise(read_noun(Situation, case["in"]), wide).usable
+    assert usable[0].kind in case["top"], case["why"]
+    setups = {one.kind: Setup.of(one.rig, lead_m=one.evaluation.lead_m) for one in usable}
     for what, (low, high) in case["range"].items():
         rig, name = what.split(".")
         if (case["id"], what) not in BELIEVED:

@@ -16,14 +16,13 @@ from tests.databases import fresh, seed_gauge_too
 from tests.e2e.conftest import Running
 from tests.e2e.screens import heading, lie, sound
 
-
 UNTIL_SAID = """async ([beat, said]) => {
     for (let asked = 0; asked < 240; asked++) {
         if ((await (await fetch(`/api/beats/${beat}/today`)).text()).includes(said)) return;
         await new Promise(again => setTimeout(again, 500));
     }
 }"""
-"""The service looks at its gauge every second, and tries three times before it gives up: ask it, more cheaply than by reloading."""
+"""The service looks at its gauge every second, and tries three times before it gives up. Asking is cheaper than reloading."""
 
 
 @pytest.fixture

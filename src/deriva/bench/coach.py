@@ -16,6 +16,7 @@ from deriva.bench.river import WORLD, Hidden, World, bed_as_it_is, fish, hidden_
 from deriva.core.choose.candidates import COARSE_SHARES
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import fishable_m, sample
+from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.next import coach, first_setting
@@ -166,9 +167,9 @@ def play(
 
 def _starts(hidden: Hidden, kind: RigKind, world: World) -> dict[str, tuple[Rig, Player]] | None:
     """Return what each player ties on first: the rule of thumb its own setting on the depth as judged."""
-    best = {one.kind: one for one in advise(hidden.judged, wide).ranked}[kind]
+    best = advise(hidden.judged, wide).of(kind)
     known = _known(hidden, kind, world)
-    if best.evaluation is None or known is None:
+    if isinstance(best, NotHere) or known is None:
         return None
     low, high = customary_setting(hidden.judged, kind)
     setting = DEPTH_SETTING_M.clamp(round(0.5 * (low + high), 2))
@@ -178,7 +179,7 @@ def _starts(hidden: Hidden, kind: RigKind, world: World) -> dict[str, tuple[Rig,
         return None
     one_fly = replace(tied, dropper=None, dropper_spacing_m=None, dropper_tag_m=0.0)
     return {
-        "coach": (first_setting(hidden.judged, best.evaluation.rig), _coached),
+        "coach": (first_setting(hidden.judged, best.rig), _coached),
         "thumb": (one_fly, _by_thumb),
         "sounder": (one_fly, _sounding),
         "oracle": (known, _as_is),

@@ -22,9 +22,7 @@ from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN
 
 
 def best(kind: RigKind, situation: Situation) -> Rig:
-    judged = next(one for one in advise(situation, wide).ranked if one.kind == kind)
-    assert judged.evaluation is not None
-    return judged.evaluation.rig
+    return next(one for one in advise(situation, wide).usable if one.kind == kind).rig
 
 
 def too_short(rig: Rig, share: float = 0.7) -> Rig:
@@ -46,9 +44,8 @@ def test_change__depth_comes_before_weight(kind: RigKind, words: str) -> None:
 
 @pytest.mark.parametrize("situation", [POCKETS, FAR_POOL, CLEAR_FLAT, RUN])
 def test_change__the_advised_rig_is_left_alone(situation: Situation) -> None:
-    winner = advise(situation, wide).ranked[0]
-    assert winner.evaluation is not None
-    found = changes(winner.evaluation.rig, situation, wide)
+    winner = advise(situation, wide).usable[0]
+    found = changes(winner.rig, situation, wide)
     assert found.advised is None or found.advised.gain < 0.06, found.advised
     if found.advised is None:
         assert "Leave it" in found.reason

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import pytest
 
 from deriva.core.choose.candidates import families
-from deriva.core.choose.judge import Judged
+from deriva.core.choose.judge import Usable
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.drift.steady import steady_drift
@@ -167,23 +167,18 @@ TABLE = (
 )  # fmt: skip
 
 
-def winner(situation: Situation) -> Judged:
-    return advise(situation, wide).ranked[0]
+def winner(situation: Situation) -> Usable:
+    return advise(situation, wide).usable[0]
 
 
 @pytest.mark.parametrize("practice", TABLE, ids=lambda one: one.says)
 def test_practice__the_rig_that_is_taken_there_wins(practice: Practice) -> None:
     best = winner(practice.situation)
     assert best.kind in practice.wins, best.answer
-    assert best.evaluation is not None
-    heaviest = max(
-        fly.bead_mm or 0.0
-        for fly in (best.evaluation.rig.point, best.evaluation.rig.dropper)
-        if fly is not None
-    )
+    heaviest = max(fly.bead_mm or 0.0 for fly in (best.rig.point, best.rig.dropper) if fly is not None)
     lo, hi = practice.bead_mm
     assert lo <= heaviest <= hi, best.answer
-    share = best.evaluation.rig.depth_setting_m / practice.situation.water.depth_m
+    share = best.rig.depth_setting_m / practice.situation.water.depth_m
     lo, hi = practice.line
     assert lo <= share <= hi, best.answer
 
@@ -199,10 +194,8 @@ def test_table__covers_every_rig_and_most_kinds_of_water() -> None:
     "school", [School(flies="one"), School(heavy="first"), School(weight="shot"), School(bottom="near")]
 )
 def test_schools__change_the_rig_and_keep_to_what_they_say(practice: Practice, school: School) -> None:
-    for judged in advise(replace(practice.situation, school=school), wide).ranked:
-        if judged.evaluation is None:
-            continue
-        rig = judged.evaluation.rig
+    for judged in advise(replace(practice.situation, school=school), wide).usable:
+        rig = judged.rig
         if school.flies == "one":
             assert rig.dropper is None
         if school.heavy == "first" and rig.dropper is not None:

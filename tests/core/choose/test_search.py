@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from deriva.core.choose import search
 from deriva.core.choose.evaluate import evaluate, fishable_m
-from deriva.core.choose.judge import Judged, judge_rig
+from deriva.core.choose.judge import NotHere, Usable, judge_rig
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.errors import Impossible
@@ -26,34 +26,35 @@ from deriva.core.water.profile import BedKind
 from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN, SITUATIONS, at_distance
 
 
-def of(kind: RigKind, situation: Situation) -> Judged:
-    return next(judged for judged in advise(situation, wide).ranked if judged.kind == kind)
+def of(kind: RigKind, situation: Situation) -> Usable:
+    judged = advise(situation, wide).of(kind)
+    assert isinstance(judged, Usable)
+    return judged
 
 
-def tuning_of(judged: Judged) -> Tuning:
-    assert judged.evaluation is not None
-    return Tuning.of(judged.evaluation.rig)
+def tuning_of(judged: Usable) -> Tuning:
+    return Tuning.of(judged.rig)
 
 
-def said(judged: Judged, *, speaks_for: bool) -> str:
+def said(judged: Usable, *, speaks_for: bool) -> str:
     return " ".join(plain(r.text) for r in judged.reasons if r.speaks_for is speaks_for)
 
 
 def test_three_waters__three_rigs_for_reasons_of_the_trade() -> None:
     """Tight line: fast, broken, near. Float: distance, wind, deep, no wading. Dry-dropper: clear flats, two levels."""
-    pockets, pool, flat = (advise(situation, wide).ranked for situation in (POCKETS, FAR_POOL, CLEAR_FLAT))
-    assert [ranked[0].kind for ranked in (pockets, pool, flat)] == ["euro", "indicator", "dry_dropper"]
-    assert "does not touch it" in said(pockets[0], speaks_for=True)
-    assert "pulls the line two ways" in said(pockets[-1], speaks_for=False)
-    assert "out of the wind" in said(pool[0], speaks_for=True)
-    assert "out of reach of a tight line" in said(pool[-1], speaks_for=False)
-    assert "more than one level" in said(flat[0], speaks_for=True)
+    pockets, far, flat = (advise(situation, wide) for situation in (POCKETS, FAR_POOL, CLEAR_FLAT))
+    assert [one.ranked[0].kind for one in (pockets, far, flat)] == ["euro", "indicator", "dry_dropper"]
+    assert "does not touch it" in said(pockets.usable[0], speaks_for=True)
+    assert "pulls the line two ways" in said(pockets.usable[-1], speaks_for=False)
+    assert "out of the wind" in said(far.usable[0], speaks_for=True)
+    last = far.ranked[-1]
+    assert isinstance(last, NotHere) and "out of reach of a tight line" in last.why
+    assert "more than one level" in said(flat.usable[0], speaks_for=True)
 
 
-def _place(judged: Judged) -> tuple[bool, bool, float]:
-    """Put what gets down before what does not, and both before what is of no use; each by its score."""
-    e = judged.evaluation
-    return e is None, e is None or e.time_to_zone_s is None, -judged.score
+def _place(judged: Usable) -> tuple[bool, float]:
+    """Put what gets down before what does not, each by its score."""
+    return judged.evaluation.time_to_zone_s is None, -judged.score
 
 
 @given(SITUATIONS)
@@ -61,14 +62,12 @@ def _place(judged: Judged) -> tuple[bool, bool, float]:
 def test_advice__holds_for_any_water(situation: Situation) -> None:
     advice = advise(situation, wide)
     assert {judged.kind for judged in advice.ranked} == set(RIG_KINDS)
-    order = [_place(judged) for judged in advice.ranked]
+    order = [_place(judged) for judged in advice.usable]
     assert order == sorted(order)
-    for judged in advice.ranked:
+    assert all(judged.why for judged in advice.ranked if isinstance(judged, NotHere))
+    assert advice.ranked[: len(advice.usable)] == advice.usable
+    for judged in advice.usable:
         assert judged.reasons
-        if judged.evaluation is None:
-            assert judged.score == 0.0
-            assert judged.warnings
-            continue
         e, rules = judged.evaluation, situation.rules
         assert e.rig.flies <= rules.max_flies
         assert rules.added_weight or e.rig.shot_g == 0.0
@@ -89,17 +88,16 @@ def test_edges__of_what_may_come_in_still_get_an_answer(depth: float, speed: flo
         water = Water(depth, speed, bed=bed, depth_sd_m=0.5 * depth, undertow=undertow)
         advice = advise(Situation(water, Place(3.0), rules=Rules(max_flies=3)), wide)
         assert len(advice.ranked) == 3
-        assert all(judged.reasons for judged in advice.ranked)
+        assert all(judged.reasons for judged in advice.usable)
 
 
 @given(SITUATIONS)
 @settings(max_examples=15)
 def test_texts__mark_every_quantity_once_and_read_as_sentences(situation: Situation) -> None:
-    for judged in advise(situation, wide).ranked:
+    for judged in advise(situation, wide).usable:
         texts = [r.text for r in judged.reasons] + [judged.answer, judged.thumb_note, *judged.warnings]
-        if judged.evaluation is not None:
-            for why in explain(judged.evaluation, situation):
-                texts += [*why.inputs, why.how, why.source, why.change]
+        for why in explain(judged.evaluation, situation):
+            texts += [*why.inputs, why.how, why.source, why.change]
         for text in texts:
             assert text.count("⟦") == text.count("⟧")
             assert not re.search(r"(?<![⟦\d.])\d+\.\d+ (m|s|mm|g|m/s)\b", text), text
@@ -114,19 +112,18 @@ def test_texts__mark_every_quantity_once_and_read_as_sentences(situation: Situat
 @pytest.mark.parametrize("situation", [RUN, FAR_POOL])
 def test_tuning__the_advised_setting_is_the_advised_rig(situation: Situation, school: School) -> None:
     mine = replace(situation, school=school)
-    for judged in advise(mine, wide).ranked:
-        if judged.evaluation is not None:
-            again = resolve(tuning_of(judged), mine)
-            assert again == judged.evaluation.rig
-            assert judge_rig(again, mine).score == judged.score
+    for judged in advise(mine, wide).usable:
+        again = resolve(tuning_of(judged), mine)
+        assert again == judged.rig
+        assert judge_rig(again, mine).score == judged.score
 
 
 @pytest.mark.parametrize(("flies", "allowed"), [(1, {"euro", "indicator"}), (2, set(RIG_KINDS))])
 def test_rules__bind_the_number_of_flies(flies: int, allowed: set[str]) -> None:
     """A dry-dropper counts as two flies."""
-    ranked = advise(replace(RUN, rules=Rules(max_flies=flies)), wide).ranked
-    assert {j.kind for j in ranked if j.evaluation is not None} == allowed
-    assert all(j.evaluation.rig.flies <= flies for j in ranked if j.evaluation is not None)
+    usable = advise(replace(RUN, rules=Rules(max_flies=flies)), wide).usable
+    assert {j.kind for j in usable} == allowed
+    assert all(j.rig.flies <= flies for j in usable)
 
 
 def test_rules__no_added_weight_means_no_shot() -> None:
@@ -135,17 +132,15 @@ def test_rules__no_added_weight_means_no_shot() -> None:
         of("indicator", replace(RUN, school=school, rules=Rules(added_weight=allowed)))
         for allowed in (True, False)
     )
-    assert free.evaluation is not None
-    assert bound.evaluation is not None
-    assert free.evaluation.rig.shot_g > 0.0
-    assert bound.evaluation.rig.shot_g == 0.0
+    assert free.rig.shot_g > 0.0
+    assert bound.rig.shot_g == 0.0
 
 
 def test_reach__a_tight_line_ends_at_eight_to_ten_metres() -> None:
-    scores = [of("euro", at_distance(RUN, d)).score for d in (5.0, 8.0, 9.5, 11.0)]
+    scores = [of("euro", at_distance(RUN, d)).score for d in (5.0, 8.0, 9.5)]
     assert scores == sorted(scores, reverse=True)
     assert scores[0] > 0.3
-    assert scores[-1] == 0.0
+    assert isinstance(advise(at_distance(RUN, 11.0), wide).of("euro"), NotHere)
 
 
 def test_wind__takes_the_tight_line_first() -> None:
@@ -163,16 +158,13 @@ def test_eddy__a_hung_fly_holds_where_a_tight_line_cannot() -> None:
 def test_deeper_and_faster__wants_more_weight() -> None:
     def bead(depth: float, speed: float) -> float:
         judged = of("euro", replace(RUN, water=replace(RUN.water, depth_m=depth, surface_speed_m_s=speed)))
-        assert judged.evaluation is not None
-        return judged.evaluation.rig.point.bead_mm or 0.0
+        return judged.rig.point.bead_mm or 0.0
 
     assert bead(0.5, 0.3) < bead(1.1, 0.75) <= bead(1.6, 1.0)
 
 
 def test_feeding_level__overrides_the_bed() -> None:
     bed, mid = (of("indicator", replace(RUN, fish=Fish(level))).evaluation for level in ("bottom", "mid"))
-    assert bed is not None
-    assert mid is not None
     assert mid.rig.depth_setting_m < bed.rig.depth_setting_m
     assert mid.zone.low_m > 0.0
 
@@ -182,17 +174,14 @@ def test_feeding_level__overrides_the_bed() -> None:
 def test_advised_fly__hangs_clear_of_the_stones_and_goes_with_its_water(depth: float, speed: float) -> None:
     """No rig may be set to skim the bed faster than the water there: that is drag, and the fly hangs up."""
     situation = replace(RUN, water=replace(RUN.water, depth_m=depth, surface_speed_m_s=speed))
-    best = advise(situation, wide).ranked[0]
-    assume(best.evaluation is not None)
-    assert best.evaluation is not None
-    assert best.evaluation.fly_pace < 2.2
-    assert best.evaluation.hang_chance < 0.4
+    usable = advise(situation, wide).usable
+    assume(usable)
+    assert usable[0].evaluation.fly_pace < 2.2
+    assert usable[0].evaluation.hang_chance < 0.4
 
 
 def test_hang_chance__rises_as_the_rig_is_set_deeper() -> None:
-    judged = of("indicator", RUN)
-    assert judged.evaluation is not None
-    rig = judged.evaluation.rig
+    rig = of("indicator", RUN).rig
     chances = [
         evaluate(replace(rig, depth_setting_m=rig.depth_setting_m + more), RUN).hang_chance
         for more in (-0.2, 0.1, 0.5)
@@ -203,7 +192,6 @@ def test_hang_chance__rises_as_the_rig_is_set_deeper() -> None:
 
 def test_lead__is_time_to_the_zone_at_the_pace_of_the_float_and_the_swing_under_it() -> None:
     e = of("indicator", RUN).evaluation
-    assert e is not None
     assert e.time_to_zone_s is not None
     assert e.lead_m is not None
     travelled = e.time_to_zone_s * e.steady.top_speed_ratio * RUN.water.surface_speed_m_s
@@ -244,16 +232,12 @@ def test_tuning__names_what_is_wrong(tuning: Tuning, field: str, words: str) -> 
 
 def test_box__limits_and_says_what_is_missing() -> None:
     small = replace(RUN, box=Box((2.0, 2.5), (9.0,), (DRIES[0].name,)))
-    ranked = advise(small, wide).ranked
-    assert all((j.evaluation.rig.point.bead_mm or 0.0) <= 2.5 for j in ranked if j.evaluation is not None)
-    assert "a larger one is needed" in said(
-        of("indicator", small), speaks_for=False
-    )  # fast water hides a 9 mm float
-    empty = replace(RUN, box=Box((), (), ()))
-    assert all(
-        j.evaluation is None and "No weighted fly" in said(j, speaks_for=False)
-        for j in advise(empty, wide).ranked
-    )
+    advice = advise(small, wide)
+    assert all((j.rig.point.bead_mm or 0.0) <= 2.5 for j in advice.usable)
+    hidden = advice.of("indicator")  # fast water hides a 9 mm float
+    assert isinstance(hidden, NotHere) and "a larger one is needed" in hidden.why
+    empty = advise(replace(RUN, box=Box((), (), ())), wide).ranked
+    assert all(isinstance(j, NotHere) and "No weighted fly" in j.why for j in empty)
 
 
 def test_ties__are_said_to_the_angler(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -261,7 +245,7 @@ def test_ties__are_said_to_the_angler(monkeypatch: pytest.MonkeyPatch) -> None:
     said = {}
     for share in (0.0, 1.0):
         monkeypatch.setattr(search, "AS_GOOD", share)
-        first, *others = advise(RUN, wide).ranked
+        first, *others = advise(RUN, wide).usable
         said[share] = " ".join(reason.text for reason in first.reasons)
         assert not any(reason.text.startswith("As good") for one in others for reason in one.reasons)
     assert "As good here" not in said[0.0]

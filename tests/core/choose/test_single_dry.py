@@ -44,7 +44,7 @@ def test_dry__leads_where_they_rise_and_one_fly_is_allowed() -> None:
     one = replace(RISING, rules=Rules(max_flies=1))
     advice = advise(one, wide)
     assert advice.single_dry is not None
-    assert advice.single_dry.score > advice.ranked[0].score
+    assert advice.single_dry.score > advice.usable[0].score
     ranked = plain_json(headless_advice(rigging.rank(one)))["ranked"]  # type: ignore[index]
     assert ranked[0]["rig"] == "dry"
     assert {entry["rig"] for entry in ranked} == {"dry", "euro", "indicator", "dry_dropper"}
@@ -64,9 +64,7 @@ def test_school__that_is_not_asked_changes_nothing(situation: Situation) -> None
             other = replace(situation, school=read_noun(type(situation.school), school))
             if one.question not in asked:
                 theirs = advise(other, wide)
-                assert [j.evaluation and j.evaluation.rig for j in theirs.ranked] == [
-                    j.evaluation and j.evaluation.rig for j in mine.ranked
-                ]
+                assert [j.rig for j in theirs.usable] == [j.rig for j in mine.usable]
 
 
 @pytest.mark.parametrize("question", [one.question for one in DISAGREEMENTS])
@@ -79,8 +77,7 @@ def test_school__that_is_asked_changes_what_is_advised_somewhere(question: str) 
             school = read_noun(type(situation.school), write_noun(situation.school) | {question: side.value})
             said.add(
                 tuple(
-                    (j.evaluation.rig if j.evaluation else None, round(j.score, 6))
-                    for j in advise(replace(situation, school=school), wide).ranked
+                    (j.rig, round(j.score, 6)) for j in advise(replace(situation, school=school), wide).usable
                 )
             )
         changed += len(said) > 1

@@ -80,11 +80,10 @@ def test_stricter_rules__never_add_a_fly_nor_shot(situation: Situation) -> None:
     for most in (3, 2, 1):
         for added in (True, False):
             rules = Rules(max_flies=most, added_weight=added)
-            for judged in advise(replace(situation, rules=rules), wide).ranked:
-                if judged.evaluation is not None:
-                    flies[judged.kind].append(judged.evaluation.rig.flies)
-                    assert judged.evaluation.rig.flies <= most
-                    assert added or judged.evaluation.rig.shot_g == 0.0
+            for judged in advise(replace(situation, rules=rules), wide).usable:
+                flies[judged.kind].append(judged.rig.flies)
+                assert judged.rig.flies <= most
+                assert added or judged.rig.shot_g == 0.0
     assert all(counts == sorted(counts, reverse=True) for counts in flies.values())
 
 
@@ -109,14 +108,13 @@ def test_wider_uncertainty__never_raises_the_promised_share(
     unsure = replace(sure, water=replace(sure.water, depth_sd_m=sd * wider * depth))
 
     def promised(situation: Situation) -> float:
-        shares = [j.evaluation.zone_share for j in advise(situation, wide).ranked if j.evaluation is not None]
+        shares = [j.evaluation.zone_share for j in advise(situation, wide).usable]
         return max(shares)
 
     assert promised(unsure) <= promised(sure) + 0.02
 
 
 def test_share__at_the_depth_believed_is_within_what_is_promised() -> None:
-    for judged in advise(RUN, wide).ranked:
-        assert judged.evaluation is not None
-        e = evaluate(judged.evaluation.rig, RUN)
+    for judged in advise(RUN, wide).usable:
+        e = evaluate(judged.rig, RUN)
         assert e.zone_share_low <= e.zone_share <= e.zone_share_high

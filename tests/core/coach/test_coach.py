@@ -340,7 +340,7 @@ def test_sequences__an_angler_would_nod_at() -> None:
 def test_first_setting__is_for_the_depth_judged_within_inches_of_the_advice() -> None:
     question = Asked(LIE, "indicator")
     told = coached(question, wide).advice
-    advised = next(one for one in advise(LIE, wide).ranked if one.kind == "indicator").evaluation
+    advised = next(one for one in advise(LIE, wide).usable if one.kind == "indicator").evaluation
     assert advised is not None
     assert told.action == "hold"
     assert abs(told.depth_setting_m - advised.rig.depth_setting_m) <= 0.31

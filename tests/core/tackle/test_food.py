@@ -136,7 +136,7 @@ def test_rig__takes_form_and_size_from_the_net_with_a_bead_that_its_hook_takes()
     assert point_fly(large, 2.0).hook == 6
     midge = replace(plain, fish=Fish(found=found(("midge_larva", 4.0, "bed"))))
     assert point_fly(midge, 2.0).hook > point_fly(midge, 4.0).hook  # a small hook takes no large bead
-    best = advise(netted, wide).ranked[0].evaluation
+    best = advise(netted, wide).usable[0].evaluation
     assert best is not None
     assert best.rig.point.form == "shrimp"
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from deriva.core.choose.candidates import families, settings
-from deriva.core.choose.judge import Judged, judge_rig
+from deriva.core.choose.judge import Usable, judge_rig
 from deriva.core.choose.search import Search, advise
 from deriva.core.errors import DerivaError
 from deriva.core.model.quantity import qty
@@ -58,7 +58,7 @@ class Change:
     kind: ChangeKind
     words: str
     rig: Rig
-    judged: Judged
+    judged: Usable
     seconds: float
     gain: float
     worth: float
@@ -68,7 +68,7 @@ class Change:
 class Changes:
     """The rig as it is, the changes that would gain something, cheapest first, and the one advised (None: leave it)."""
 
-    now: Judged
+    now: Usable
     drifts: int
     options: tuple[Change, ...]
     advised: Change | None
@@ -121,9 +121,9 @@ def _changed(family: Rig, rig: Rig) -> list[ChangeKind]:
     return [kind for kind, (part, _) in PARTS.items() if part(family) != part(rig)]
 
 
-def _best_of(rigs: Iterable[Rig], situation: Situation, floor: float) -> Judged | None:
+def _best_of(rigs: Iterable[Rig], situation: Situation, floor: float) -> Usable | None:
     """Return the best of some rigs judged closely; None where none scores above ``floor``."""
-    best: Judged | None = None
+    best: Usable | None = None
     for rig in rigs:
         try:
             judged = judge_rig(rig, situation)
@@ -169,13 +169,13 @@ def _said(kind: ChangeKind, rig: Rig, after: Rig) -> tuple[str, float]:
 def changes(rig: Rig, situation: Situation, search: Search, *, drifts: int = DRIFTS_TO_COME) -> Changes:
     """Return what could be changed about a rig in a situation, with the drifts to come that it would serve."""
     now = judge_rig(rig, situation)
-    found: list[tuple[ChangeKind, str, float, Judged]] = []
+    found: list[tuple[ChangeKind, str, float, Usable]] = []
     for kind, rigs in _looked_at(rig, situation):
         best = _best_of(rigs, situation, now.score)
-        if best is not None and best.evaluation is not None:
-            found.append((kind, *_said(kind, rig, best.evaluation.rig), best))
+        if best is not None:
+            found.append((kind, *_said(kind, rig, best.rig), best))
     other = advise(situation, search).ranked[0]
-    if other.evaluation is not None and other.kind != rig.kind and other.score > now.score:
+    if isinstance(other, Usable) and other.kind != rig.kind and other.score > now.score:
         words = f"Change to {other.answer.split(' · land')[0]}."
         found.append(("rig", words, SECONDS["rig"], other))
     options = sorted(
@@ -183,14 +183,13 @@ def changes(rig: Rig, situation: Situation, search: Search, *, drifts: int = DRI
             Change(
                 kind=kind,
                 words=words,
-                rig=judged.evaluation.rig,
+                rig=judged.rig,
                 judged=judged,
                 seconds=seconds,
                 gain=judged.score - now.score,
                 worth=judged.score * max(0.0, drifts - seconds / CYCLE_S) - now.score * drifts,
             )
             for kind, words, seconds, judged in found
-            if judged.evaluation is not None
         ),
         key=lambda one: (one.seconds, -one.worth),
     )

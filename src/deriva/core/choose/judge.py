@@ -28,8 +28,8 @@ class Reason:
 
 
 @dataclass(frozen=True, slots=True)
-class Judged:
-    """A rig with everything that is known about it here. ``evaluation`` is None only for a rig that cannot be used.
+class Usable:
+    """A rig with everything that is known about it here.
 
     ``loses_on`` names the criterion that costs it most against the rig ranked first; None for that one.
     """
@@ -37,13 +37,35 @@ class Judged:
     kind: RigKind
     score: float
     answer: str
-    evaluation: Evaluation | None
+    evaluation: Evaluation
     criteria: tuple[Criterion, ...]
     reasons: tuple[Reason, ...]
     warnings: tuple[str, ...]
     thumb_m: tuple[float, float]
     thumb_note: str
     loses_on: str | None = None
+
+    @property
+    def rig(self) -> Rig:
+        """The rig that was judged."""
+        return self.evaluation.rig
+
+
+@dataclass(frozen=True, slots=True)
+class NotHere:
+    """A kind of rig that cannot be used here, and ``why``."""
+
+    kind: RigKind
+    why: str
+    thumb_m: tuple[float, float]
+
+    @property
+    def answer(self) -> str:
+        """The answer in one line."""
+        return f"{NAMES[self.kind]} · not here"
+
+
+Judged = Usable | NotHere
 
 
 def _answer(e: Evaluation) -> str:
@@ -107,13 +129,13 @@ def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) 
     )
 
 
-def judge_rig(rig: Rig, situation: Situation) -> Judged:
+def judge_rig(rig: Rig, situation: Situation) -> Usable:
     """Judge one rig as it is set."""
     evaluation = evaluate(rig, situation)
     criteria, score = judge(evaluation, situation)
     band = customary_setting(situation, rig.kind, above_point_m=rig.dropper_spacing_m or 0.0)
     reasons = [Reason(c.speaks_for or (c.name == "zone" and c.value >= 0.5), c.text) for c in criteria]
-    return Judged(
+    return Usable(
         kind=rig.kind,
         score=score,
         answer=_answer(evaluation),
@@ -126,16 +148,6 @@ def judge_rig(rig: Rig, situation: Situation) -> Judged:
     )
 
 
-def unusable(kind: RigKind, situation: Situation, why: str) -> Judged:
+def not_here(kind: RigKind, situation: Situation, why: str) -> NotHere:
     """Return a kind of rig that cannot be used here, and why."""
-    return Judged(
-        kind=kind,
-        score=0.0,
-        answer=f"{NAMES[kind]} · not here",
-        evaluation=None,
-        criteria=(),
-        reasons=(Reason(False, why),),
-        warnings=(why,),
-        thumb_m=customary_setting(situation, kind),
-        thumb_note="",
-    )
+    return NotHere(kind=kind, why=why, thumb_m=customary_setting(situation, kind))

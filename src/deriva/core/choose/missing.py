@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from deriva.core.choose.judge import NotHere, Usable
 from deriva.core.choose.search import Search, advise
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.offers import likeness
@@ -38,8 +39,10 @@ def missing(situation: Situation, search: Search) -> tuple[Missing, ...]:
     if box is None or box.flies is None:
         return ()
     full, own = (advise(one, search).ranked[0] for one in (replace(situation, box=None), situation))
-    gain = full.score - own.score
-    if full.evaluation is None or gain < WORTH_SAYING:
+    if isinstance(full, NotHere):
         return ()
-    wanted = (full.evaluation.rig.point, full.evaluation.rig.dropper)
+    gain = full.score - (own.score if isinstance(own, Usable) else 0.0)
+    if gain < WORTH_SAYING:
+        return ()
+    wanted = (full.rig.point, full.rig.dropper)
     return tuple(Missing(fly, gain) for fly in wanted if fly is not None and not _held(fly, box.flies))

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 
+from deriva.core.choose.judge import Usable
 from deriva.core.choose.search import Advice, Search, advise
 from deriva.core.model.quantity import qty
 from deriva.core.model.rig import NAMES
@@ -49,7 +50,7 @@ def relaxations(situation: Situation, advice: Advice, search: Search) -> tuple[s
 
     Each is tried: what is said is what the advisor would then choose.
     """
-    if advice.ranked[0].evaluation is not None:
+    if advice.usable:
         return ()
     said = []
     for relaxed, words in WISHES:
@@ -57,6 +58,6 @@ def relaxations(situation: Situation, advice: Advice, search: Search) -> tuple[s
         if instead is None:
             continue
         best = advise(instead, search).ranked[0]
-        if best.evaluation is not None:
+        if isinstance(best, Usable):
             said.append(f"If you {words}: {NAMES[best.kind].lower()}, {best.answer.split(' · ', 1)[1]}.")
     return tuple(said) or ("Nothing helps here: leave this lie for another day, or another water level.",)

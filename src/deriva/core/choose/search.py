@@ -7,7 +7,7 @@ from deriva.core.choose.candidates import candidates
 from deriva.core.choose.criteria import judge
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import Evaluation, evaluate
-from deriva.core.choose.judge import Judged, Reason, judge_rig, unusable
+from deriva.core.choose.judge import Judged, NotHere, Reason, Usable, judge_rig, not_here
 from deriva.core.choose.single_dry import SingleDry, single_dry
 from deriva.core.choose.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
@@ -55,6 +55,15 @@ class Advice:
 
     ranked: tuple[Judged, ...]
     single_dry: SingleDry | None = None
+
+    @property
+    def usable(self) -> tuple[Usable, ...]:
+        """Those of the three that can be used here, best first."""
+        return tuple(one for one in self.ranked if isinstance(one, Usable))
+
+    def of(self, kind: RigKind) -> Judged:
+        """What is said of one kind of rig."""
+        return next(one for one in self.ranked if one.kind == kind)
 
 
 def _off_school(rig: Rig, situation: Situation) -> float:
@@ -119,7 +128,7 @@ def soon(situation: Situation) -> Situation:
 def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
     """Return the best rig of one kind, or say why there is none."""
     if kind == "dry_dropper" and situation.rules.max_flies < 2:
-        return unusable(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
+        return not_here(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
     best: tuple[tuple[bool, float, float], Rig] | None = None
     later = soon(situation)
     for rig in search(kind, later):
@@ -136,24 +145,22 @@ def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
             best = (worth, rig)
     if best is None:
         if situation.box is not None and not situation.box.weighted:
-            return unusable(kind, situation, "No weighted fly in the box: add one, or look beyond the box.")
+            return not_here(kind, situation, "No weighted fly in the box: add one, or look beyond the box.")
         if kind != "euro" and not floats(situation, kind):
-            return unusable(
+            return not_here(
                 kind, situation, "No float in the box that could be seen here: a larger one is needed."
             )
-        return unusable(kind, situation, "Nothing in the box carries such a fly at this depth.")
+        return not_here(kind, situation, "Nothing in the box carries such a fly at this depth.")
     judged = judge_rig(best[1], situation)
     if judged.score < UNUSABLE:
         worst = min(judged.criteria, key=lambda c: c.value)
-        return unusable(kind, situation, worst.text)
+        return not_here(kind, situation, worst.text)
     return judged
 
 
-def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
+def _contrast(judged: Usable, others: list[Usable]) -> tuple[Reason, ...]:
     """Keep the reasons that tell this rig from the others, strongest first, for before against."""
-    if judged.evaluation is None:
-        return judged.reasons
-    rest = [{c.name: c.value for c in other.criteria} for other in others if other.criteria]
+    rest = [{c.name: c.value for c in other.criteria} for other in others]
     kept: list[tuple[float, Reason]] = []
     for criterion, reason in zip(judged.criteria, judged.reasons, strict=True):
         theirs = [values.get(criterion.name, 1.0) for values in rest]
@@ -170,10 +177,6 @@ def _contrast(judged: Judged, others: list[Judged]) -> tuple[Reason, ...]:
     return tuple(reason for _, reason in kept)
 
 
-def _down(judged: Judged) -> bool:
-    return judged.evaluation is not None and _reaches(judged.evaluation)
-
-
 def _said_first(equals: Sequence[RigKind]) -> tuple[Reason, ...]:
     """Say which other rigs are as good as the one that is ranked first."""
     if not equals:
@@ -185,7 +188,7 @@ def _said_first(equals: Sequence[RigKind]) -> tuple[Reason, ...]:
     )
 
 
-def _loses_on(judged: Judged, best: Judged) -> str | None:
+def _loses_on(judged: Usable, best: Usable) -> str | None:
     """Return the criterion whose value falls furthest below the best rig's."""
     theirs = {c.name: c.value for c in best.criteria}
     behind = {c.name: theirs.get(c.name, 1.0) - c.value for c in judged.criteria}
@@ -194,20 +197,28 @@ def _loses_on(judged: Judged, best: Judged) -> str | None:
 
 
 def advise(situation: Situation, search: Search) -> Advice:
-    """Return the three rigs ranked for a situation, each the best that a search finds."""
-    judged = sorted(
-        (_best(kind, situation, search) for kind in RIG_KINDS),
-        key=lambda j: (j.evaluation is None, not _down(j), -j.score),
+    """Return the three rigs ranked for a situation, each the best that a search finds; those that cannot be used come last."""
+    found = [_best(kind, situation, search) for kind in RIG_KINDS]
+    usable = sorted(
+        (one for one in found if isinstance(one, Usable)),
+        key=lambda one: (not _reaches(one.evaluation), -one.score),
     )
-    best = judged[0]
-    equals = [one.kind for one in judged[1:] if one.score >= (1.0 - AS_GOOD) * best.score and _down(one)]
+    best, others = usable[:1], usable[1:]
+    equals = [
+        one.kind
+        for one in others
+        if one.score >= (1.0 - AS_GOOD) * best[0].score and _reaches(one.evaluation)
+    ]
     ranked = tuple(
         replace(
             one,
-            reasons=_said_first(equals if one is best else ())
-            + _contrast(one, [other for other in judged if other is not one]),
-            loses_on=None if one is best else _loses_on(one, best),
+            reasons=_said_first(equals if one is best[0] else ())
+            + _contrast(one, [other for other in usable if other is not one]),
+            loses_on=None if one is best[0] else _loses_on(one, best[0]),
         )
-        for one in judged
+        for one in usable
     )
-    return Advice(ranked=ranked, single_dry=single_dry(situation))
+    return Advice(
+        ranked=ranked + tuple(one for one in found if isinstance(one, NotHere)),
+        single_dry=single_dry(situation),
+    )

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated
 
 from deriva.core.check import Checked
+from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import Search, advise
 from deriva.core.coach.next import Advised, Coaching, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
@@ -77,10 +78,10 @@ def coached(asked: Asked, search: Search) -> Coaching:
     elif seen:
         on = seen[-1].rig
     else:
-        best = next(one for one in advise(asked.situation, search).ranked if one.kind == asked.rig)
-        if best.evaluation is None:
-            raise Impossible(f"rig = {asked.rig}: {best.reasons[0].text}", field="rig")
-        on = first_setting(asked.situation, best.evaluation.rig)
+        best = advise(asked.situation, search).of(asked.rig)
+        if isinstance(best, NotHere):
+            raise Impossible(f"rig = {asked.rig}: {best.why}", field="rig")
+        on = first_setting(asked.situation, best.rig)
     return coach(asked.situation, on, seen, search)
 
 

@@ -63,12 +63,10 @@ def _other(
     none.
     """
     here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
-    ranked = advise(here, search).ranked
-    mine = next(one.score for one in ranked if one.kind == rig.kind)
-    best = ranked[0]
-    if best.evaluation is None or best.kind == rig.kind or best.score <= mine + clearly:
-        return None
-    return best.evaluation.rig
+    usable = advise(here, search).usable
+    mine = next((one.score for one in usable if one.kind == rig.kind), 0.0)
+    better = usable[:1] if usable and usable[0].score > mine + clearly else ()
+    return next((one.rig for one in better if one.kind != rig.kind), None)
 
 
 @dataclass(frozen=True, slots=True)

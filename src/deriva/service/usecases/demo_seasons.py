@@ -12,7 +12,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.choose.judge import Judged
+from deriva.core.choose.judge import Usable
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.model.logged import Outcome, Phase
@@ -52,10 +52,8 @@ RATING = 0.4
 """How the depth of a lie answers to the height of the water, as a power; its speed takes the same."""
 
 
-def _outcome(rng: random.Random, judged: Judged) -> Outcome:
+def _outcome(rng: random.Random, judged: Usable) -> Outcome:
     e = judged.evaluation
-    if e is None:
-        return "clean"
     if rng.random() < e.hang_chance + CARELESS:
         return "lost_fly" if rng.random() < LOST_OF_HUNG else "hung"
     chances: tuple[tuple[float, Outcome], ...] = (
@@ -138,9 +136,9 @@ async def _stay(
 ) -> datetime:
     """Fish one lie with the rig that the advisor puts first; return when the angler walks on."""
     best = advise(situation, wide).ranked[0]
-    if best.evaluation is None:
+    if not isinstance(best, Usable):
         return at
-    setup = Setup.of(best.evaluation.rig, lead_m=best.evaluation.lead_m)
+    setup = Setup.of(best.rig, lead_m=best.evaluation.lead_m)
     mine = {"angler_id": outing.angler_id}
     stop = Stop(
         id=uuid7(), outing_id=outing.id, lie_id=lie_id, at=at,

@@ -5,7 +5,7 @@ from functools import cache
 
 from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.evaluate import Evaluation, evaluate, hang_rate
-from deriva.core.choose.judge import Judged, judge_rig
+from deriva.core.choose.judge import NotHere, Usable, judge_rig
 from deriva.core.choose.mends import mend_advice
 from deriva.core.choose.presentations import Presentation, presentations
 from deriva.core.choose.relax import relaxations
@@ -45,7 +45,7 @@ class Ranking:
 def rank(situation: Situation) -> Ranking:
     """Rank the three rigs."""
     advice = advise(situation, wide)
-    usable = [one.kind for one in advice.ranked if one.evaluation is not None]
+    usable = [one.kind for one in advice.usable]
     return Ranking(
         situation=situation,
         advice=advice,
@@ -61,17 +61,18 @@ def explained(situation: Situation) -> list[str]:
     said: list[str] = []
     for judged in advise(situation, wide).ranked:
         kin, lengths = list(families(situation, judged.kind)), settings(situation, judged.kind)
-        said += ["", f"{judged.score:.3f}  {plain(judged.answer)}"]
+        score = judged.score if isinstance(judged, Usable) else 0.0
+        said += ["", f"{score:.3f}  {plain(judged.answer)}"]
         said.append(f"       {len(kin)} families at {len(lengths)} settings were swept")
-        if judged.evaluation is None:
-            said += [f"       {plain(reason.text)}" for reason in judged.reasons]
+        if isinstance(judged, NotHere):
+            said.append(f"       {plain(judged.why)}")
             continue
-        said.append(f"       {price(judged.evaluation.rig, situation):.3f}  reckoned for weight and trouble")
+        said.append(f"       {price(judged.rig, situation):.3f}  reckoned for weight and trouble")
         said += [f"       {one.value:.3f}  {one.name:<8} {plain(one.text)}" for one in judged.criteria]
     return said[1:]
 
 
-def tune(situation: Situation, tuning: Tuning) -> Judged:
+def tune(situation: Situation, tuning: Tuning) -> Usable:
     """Judge a rig as the angler sets it."""
     return judge_rig(resolve(tuning, situation), situation)
 

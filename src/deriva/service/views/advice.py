@@ -6,7 +6,7 @@ from typing import Any
 
 from deriva.core.choose.criteria import ZONE_WEIGHT
 from deriva.core.choose.evaluate import Evaluation
-from deriva.core.choose.judge import Judged, Reason
+from deriva.core.choose.judge import Judged, NotHere, Reason, Usable
 from deriva.core.choose.single_dry import SingleDry
 from deriva.core.coach.ask import written
 from deriva.core.coach.next import Coaching
@@ -60,24 +60,52 @@ def _limits(situation: Situation) -> LimitsOut:
 
 def ranked_out(judged: Judged, situation: Situation) -> RankedOut:
     """Return the wire form of one judged rig."""
+    return _usable_out(judged, situation) if isinstance(judged, Usable) else _not_here_out(judged, situation)
+
+
+def _not_here_out(judged: NotHere, situation: Situation) -> RankedOut:
+    return RankedOut(
+        rig=judged.kind,
+        name=NAMES[judged.kind],
+        score=0.0,
+        answer=judged.answer,
+        zone_share=0.0,
+        zone_share_low=0.0,
+        zone_share_high=0.0,
+        first_setting=False,
+        reasons=_reasons([Reason(False, judged.why)]),
+        warnings=[judged.why],
+        criteria=[],
+        loses_on=None,
+        setup=None,
+        numbers=None,
+        picture=None,
+        why=[],
+        rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=""),
+        limits=_limits(situation),
+        zone_weight=ZONE_WEIGHT,
+    )
+
+
+def _usable_out(judged: Usable, situation: Situation) -> RankedOut:
     e = judged.evaluation
     return RankedOut(
         rig=judged.kind,
         name=NAMES[judged.kind],
         score=judged.score,
         answer=judged.answer,
-        zone_share=e.zone_share if e else 0.0,
-        zone_share_low=e.zone_share_low if e else 0.0,
-        zone_share_high=e.zone_share_high if e else 0.0,
-        first_setting=e is not None and e.is_first_setting,
+        zone_share=e.zone_share,
+        zone_share_low=e.zone_share_low,
+        zone_share_high=e.zone_share_high,
+        first_setting=e.is_first_setting,
         reasons=_reasons(judged.reasons),
         warnings=list(judged.warnings),
         criteria=list(judged.criteria),
         loses_on=judged.loses_on,
-        setup=Setup.of(e.rig, lead_m=e.lead_m) if e else None,
-        numbers=_numbers(e) if e else None,
-        picture=picture(e) if e else None,
-        why=list(explain(e, situation)) if e else [],
+        setup=Setup.of(e.rig, lead_m=e.lead_m),
+        numbers=_numbers(e),
+        picture=picture(e),
+        why=list(explain(e, situation)),
         rule_of_thumb=ThumbOut(depth_setting_m=list(judged.thumb_m), note=judged.thumb_note),
         limits=_limits(situation),
         zone_weight=ZONE_WEIGHT,

@@ -24,12 +24,11 @@ from deriva.service.usecases.planning import Compared, Written
 
 
 def _change_out(change: Change) -> ChangeOut:
-    evaluation = change.judged.evaluation
     return ChangeOut(
         kind=change.kind,
         words=change.words,
         rig=change.rig.kind,
-        setup=Setup.of(change.rig, lead_m=evaluation.lead_m if evaluation else None),
+        setup=Setup.of(change.rig, lead_m=change.judged.evaluation.lead_m),
         seconds=change.seconds,
         gain=change.gain,
         worth=change.worth,
