@@ -19,7 +19,7 @@ from deriva.service.formats.read import Format
 from deriva.service.main import build
 from deriva.service.settings import Settings
 from deriva.service.store import bulk
-from deriva.service.store.take_in import Job, take_in
+from deriva.service.store.take_in import Handed, take_in
 from deriva.service.usecases.imports import MOST_AT_ONCE
 from deriva.standins.app import WRITERS, rdb
 from deriva.standins.marrowen import series
@@ -116,7 +116,7 @@ def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
     path = tmp_path / "past"
     path.write_bytes(data.draw(mauled(WRITERS[kind](series(START, 5), START).encode())))
     before, row = count(rows, "gauge_value"), begun(rows)
-    stored = take_in(Job(database, UUID(row), UUID(gauge), path, kind))
+    stored = take_in(Handed(database, UUID(row), UUID(gauge), path, kind))
     if stored is None:
         assert count(rows, "gauge_value") == before
         found = rows.execute("select state, message from gauge_import where id = %s", (row,)).fetchone()
@@ -152,7 +152,7 @@ def test_stop__leaves_nothing_behind(
     path = tmp_path / "past.csv"
     path.write_bytes(csv_of([(START + timedelta(hours=k), 1.0 + k) for k in range(500)]))
     assert bank.client.delete(f"/api/imports/{row}").json()["state"] == "cancelling"
-    take_in(Job(database, UUID(row), UUID(gauge), path, "csv"))
+    take_in(Handed(database, UUID(row), UUID(gauge), path, "csv"))
     ended = bank.client.get(f"/api/imports/{row}").json()
     assert (ended["state"], ended["message"]) == ("cancelled", "Stopped; nothing was taken in.")
     assert count(rows, "gauge_value") == 0

@@ -18,7 +18,7 @@ from deriva.service.adapters.gauge import Sources, Unread, read_gauge
 from deriva.service.store import due
 from deriva.service.store.engine import Sessions, connect
 from deriva.service.usecases.river import read_all, refresh
-from deriva.standins.app import Fault, create
+from deriva.standins.app import Breakage, create
 from deriva.standins.marrowen import series
 from tests.loops import run
 from tests.service.anglers import Bank, count, new_id
@@ -241,7 +241,7 @@ def test_flow__that_no_river_has_is_a_missing_value_and_stops_nothing(
     bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
 ) -> None:
     standin.read(gauge)
-    for kind in (Fault.ZERO, Fault.WILD):
+    for kind in (Breakage.ZERO, Breakage.WILD):
         rows.execute("delete from gauge_value where not daily and at > now() - interval '2 hours'")
         standin.read(gauge, kind)
         assert today(bank)["flow"]["m3_s"] > 0.0

@@ -15,7 +15,7 @@ import numpy as np
 from deriva.bench.river import WORLD, Hidden, World, bed_as_it_is, fish, hidden_waters
 from deriva.core.choose.candidates import COARSE_SHARES
 from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import fishable_m, sample
+from deriva.core.choose.evaluate import fishable_m, tried
 from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
@@ -120,7 +120,7 @@ def _known(hidden: Hidden, kind: RigKind, world: World) -> Rig | None:
                 continue
             try:
                 rig = resolve(Tuning(kind, setting, bead), truth)
-                one = sample(rig, truth, column, drift_m=fishable_m(truth, kind))
+                one = tried(rig, truth, column, drift_m=fishable_m(truth, kind))
             except DerivaError:
                 continue
             if not one.steady.grounded:

@@ -92,7 +92,7 @@ def _silent() -> Iterator[None]:
                 os.close(old)
 
 
-class Rig:
+class MooredRig:
     """A rig of one level line and one body, in a frame that moves at ``speed_m_s``."""
 
     def __init__(self, scenario: Scenario, *, speed_m_s: float, segments: int) -> None:
@@ -252,7 +252,7 @@ def other_engines(scenario: Scenario, seconds: float, ours_s: float) -> list[dic
     segments = 20
     rows: list[dict[str, Any]] = []
     try:
-        rig = Rig(scenario, speed_m_s=0.61, segments=segments)
+        rig = MooredRig(scenario, speed_m_s=0.61, segments=segments)
         began = perf_counter()
         rig.run(seconds)
         theirs = perf_counter() - began

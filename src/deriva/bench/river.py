@@ -143,7 +143,7 @@ def _wander(random: np.random.Generator, steps: int, step_s: float, world: World
 
 
 @dataclass(frozen=True)
-class Fished:
+class DriftEnd:
     """How one drift ended, what was seen of the pace, and the share of it that was spent in the zone."""
 
     outcome: Outcome
@@ -151,7 +151,7 @@ class Fished:
     share: float
 
 
-def fish(rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = WORLD) -> Fished:
+def fish(rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = WORLD) -> DriftEnd:
     """Fish one drift. Every rig draws the same luck in the same order."""
     luck, chances = random.standard_normal(5), random.uniform(size=5)
     stones, current = (
@@ -169,7 +169,7 @@ def fish(rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = W
         scenario = assemble(as_it_is(rig, hidden), column, pace_error=0.04 * float(luck[2]) if tip else 0.0)
         run = transient_drift(scenario, duration_s=ends)
     except DerivaError:
-        return Fished("clean", None, 0.0)
+        return DriftEnd("clean", None, 0.0)
     t = run.t_s
     flies = 1 + (rig.dropper is not None)
     off = _wander(current, len(t), float(t[1] - t[0]), world)
@@ -204,4 +204,4 @@ def fish(rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = W
         going = float(run.top_x_m[-1] - run.top_x_m[half]) / max(1e-6, float(t[-1] - t[half])) / speed
         seen = going + world.eye * float(luck[4])
         pace = "slower" if seen < 0.95 else "faster" if seen > 1.0 else "same"
-    return Fished(outcome, pace, float(there.mean()))
+    return DriftEnd(outcome, pace, float(there.mean()))

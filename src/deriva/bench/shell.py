@@ -56,7 +56,7 @@ def _memory(pid: int) -> int:
 
 
 @dataclass(frozen=True)
-class Played:
+class Besieged:
     """A service with an angler who logs, another who does not mean well, and a gauge that means harm."""
 
     address: str
@@ -115,7 +115,7 @@ def _angler(rows: psycopg.Connection, address: str, name: str) -> tuple[httpx.Cl
 
 
 @contextlib.contextmanager
-def played(cluster: Cluster, database: str, folder: Path) -> Iterator[Played]:
+def played(cluster: Cluster, database: str, folder: Path) -> Iterator[Besieged]:
     """Run a service and what attacks it on a database that has nothing in it yet."""
     url = cluster.url(database)
     migrate(url)
@@ -128,13 +128,13 @@ def played(cluster: Cluster, database: str, folder: Path) -> Iterator[Played]:
             careful, _ = _angler(rows, address, "careful")
             greedy, river = _angler(rows, address, "greedy")
         with careful, greedy:
-            yield Played(address, app.pid, careful, greedy, gauges, river)
+            yield Besieged(address, app.pid, careful, greedy, gauges, river)
     finally:
         kill_app(app)
         kill_app(standin)
 
 
-def attacks(on: Played, *, share: float = 1.0) -> Iterator[Cost]:
+def attacks(on: Besieged, *, share: float = 1.0) -> Iterator[Cost]:
     """Play each attack; ``share`` of its size, for a test that has not the time for all of it."""
     coach = {
         "situation": SITUATION,
@@ -171,7 +171,7 @@ def _batches(client: httpx.Client, many: int) -> None:
         client.post("/api/sync", json={"version": 1, "device": str(uuid7()), "cursor": 0, "events": []})
 
 
-def _gauge(on: Played, path: str, kind: str) -> str:
+def _gauge(on: Besieged, path: str, kind: str) -> str:
     gauge = str(uuid7())
     body = {"river_id": on.river, "name": "G", "format": kind, "url": path}
     answer = on.greedy.put(f"/api/gauges/{gauge}", json=body)
@@ -179,7 +179,7 @@ def _gauge(on: Played, path: str, kind: str) -> str:
     return gauge
 
 
-def _read(on: Played, kind: Harm) -> None:
+def _read(on: Besieged, kind: Harm) -> None:
     gauge = _gauge(on, f"/hostile/{kind}", "waterml" if kind is Harm.XML else "csv")
     on.greedy.post(f"/api/gauges/{gauge}/read")
 
@@ -190,7 +190,7 @@ def _past(size: int) -> bytes:
     return ("time,flow[m3/s]\n" + "".join(rows)).encode()
 
 
-def _file(on: Played, text: bytes) -> None:
+def _file(on: Besieged, text: bytes) -> None:
     gauge, row = _gauge(on, "/none", "csv"), uuid7()
     where = f"/api/imports/{row}"
     answer = on.greedy.put(where, params={"gauge_id": gauge, "kind": "csv"}, content=text)

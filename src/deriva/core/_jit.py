@@ -89,6 +89,6 @@ else:
             return numpy.array(list(values), dtype=numpy.int64)
 
 
-def plain(function: F) -> F:
+def uncompiled(function: F) -> F:
     """Return the uncompiled kernel (itself where nothing is compiled), for tests and for speed ratios."""
     return cast(F, getattr(function, "py_func", function))

@@ -32,7 +32,7 @@ DEFAULT = timedelta(days=7)
 FORECAST = timedelta(days=2)
 
 
-class Fault(StrEnum):
+class Breakage(StrEnum):
     """What goes wrong on request."""
 
     NONE = "none"
@@ -44,7 +44,7 @@ class Fault(StrEnum):
     WILD = "wild"
 
 
-BROKEN = {Fault.ZERO: 0.0, Fault.WILD: 1e300}
+BROKEN = {Breakage.ZERO: 0.0, Breakage.WILD: 1e300}
 """What a sensor says that is dry, or broken."""
 
 
@@ -138,7 +138,7 @@ Moment = Annotated[datetime | None, Query()]
 def create() -> FastAPI:
     """Return the service."""
     app = FastAPI(title="Stand-in for a gauge", docs_url=None, redoc_url=None)
-    app.state.fault = Fault.NONE
+    app.state.fault = Breakage.NONE
     app.include_router(hostile.router)
 
     def clock() -> datetime:
@@ -146,7 +146,7 @@ def create() -> FastAPI:
 
     def stamped(values: Series) -> Series:
         """Return the values, an hour ahead where the clock has jumped, and what a broken sensor says."""
-        if app.state.fault is Fault.JUMP:
+        if app.state.fault is Breakage.JUMP:
             return replace(values, start=values.start + JUMP)
         if app.state.fault in BROKEN:
             return replace(values, flow_m3_s=np.full_like(values.flow_m3_s, BROKEN[app.state.fault]))
@@ -163,15 +163,15 @@ def create() -> FastAPI:
         return since, until, now
 
     def answer(text: str, media_type: str) -> Response:
-        whole = text[: len(text) // 2].rstrip("\n") if app.state.fault is Fault.HALF else text
+        whole = text[: len(text) // 2].rstrip("\n") if app.state.fault is Breakage.HALF else text
         return PlainTextResponse(whole, media_type=media_type)
 
     @app.middleware("http")
     async def fail(request: Request, call_next):  # type: ignore[no-untyped-def] # noqa: ANN001, ANN202
         if not request.url.path.startswith("/faults"):
-            if app.state.fault is Fault.SLOW:
+            if app.state.fault is Breakage.SLOW:
                 await asyncio.sleep(SLOW_S)
-            if app.state.fault is Fault.ERROR:
+            if app.state.fault is Breakage.ERROR:
                 return PlainTextResponse("out of order", status_code=500)
         return await call_next(request)
 
@@ -208,7 +208,7 @@ def create() -> FastAPI:
         return answer(json.dumps(columns), "application/json")
 
     @app.post("/faults/{kind}")
-    def faults(kind: Fault) -> dict[str, str]:
+    def faults(kind: Breakage) -> dict[str, str]:
         app.state.fault = kind
         return {"fault": kind}
 

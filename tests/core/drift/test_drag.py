@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from deriva.core._jit import plain
+from deriva.core._jit import uncompiled
 from deriva.core.drift.drag import cylinder_cd, cylinder_cd_at, sphere_cd, sphere_cd_at
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.errors import Impossible, OutOfRange
@@ -40,8 +40,8 @@ def test_cylinder_cd__near_what_was_measured(re: float, cd: float) -> None:
 
 @given(st.floats(0.0, 2e5))
 def test_kernels__compiled_equals_plain_python(re: float) -> None:
-    assert sphere_cd_at(re) == pytest.approx(plain(sphere_cd_at)(re), rel=1e-13)
-    assert cylinder_cd_at(re) == pytest.approx(plain(cylinder_cd_at)(re), rel=1e-13)
+    assert sphere_cd_at(re) == pytest.approx(uncompiled(sphere_cd_at)(re), rel=1e-13)
+    assert cylinder_cd_at(re) == pytest.approx(uncompiled(cylinder_cd_at)(re), rel=1e-13)
 
 
 @pytest.mark.parametrize("law", [sphere_cd, cylinder_cd])

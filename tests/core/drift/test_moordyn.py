@@ -8,7 +8,7 @@ Differences found on 2026-11-25 from moordyn (12 segments, EA 2 N): depth F01 0.
 import numpy as np
 import pytest
 
-from deriva.bench.engines import Rig, stiff_drift
+from deriva.bench.engines import MooredRig, stiff_drift
 from deriva.core.drift.steady import steady_drift
 from deriva.core.drift.transient import transient_drift
 from tests.core.drift.scenes import under_a_float
@@ -21,7 +21,7 @@ def test_settled_rig__agrees_with_moordyn(case: str) -> None:
     scenario = under_a_float(case)
     ours = steady_drift(scenario)
     speed = ours.top_speed_ratio * scenario.water.surface_speed_m_s
-    rig = Rig(scenario, speed_m_s=speed, segments=12)
+    rig = MooredRig(scenario, speed_m_s=speed, segments=12)
     rig.run(SECONDS)  # once for the drag coefficients
     theirs = rig.run(SECONDS)
     assert ours.body_depth_m[0] == pytest.approx(theirs.depth_m, rel=0.005)

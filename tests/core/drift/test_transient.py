@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from deriva.core._jit import plain
+from deriva.core._jit import uncompiled
 from deriva.core.drift import march as marching
 from deriva.core.drift import transient
 from deriva.core.drift.path import drift_path
@@ -117,7 +117,7 @@ def test_run__same_input_same_output() -> None:
 def test_kernel__compiled_equals_plain_python(monkeypatch: pytest.MonkeyPatch) -> None:
     compiled = transient_drift(under_a_float("F02"), duration_s=0.5, segments=8)
     for name in ("_load", "_push", "_look", "_slacken", "_equations", "_solve", "_draw", "_give_up", "march"):
-        monkeypatch.setattr(marching, name, plain(getattr(marching, name)))
+        monkeypatch.setattr(marching, name, uncompiled(getattr(marching, name)))
     monkeypatch.setattr(transient, "march", marching.march)
     slow = transient_drift(under_a_float("F02"), duration_s=0.5, segments=8)
     assert slow.line_x_m == pytest.approx(compiled.line_x_m, abs=1e-9)

@@ -10,7 +10,7 @@ from deriva.core.choose.sweep import wide
 from deriva.core.errors import OutOfRange
 from deriva.core.model.situation import Box, Fish, School, Situation
 from deriva.core.model.water import Water
-from deriva.core.rigs.offers import beads, dropper_fly, likeness, point_fly, wanted
+from deriva.core.rigs.offers import beads, dropper_fly, likeness, point_fly, wanted_pair
 from deriva.core.rigs.parts import season_dry
 from deriva.core.tackle.flies import Fly, shank_mm
 from deriva.core.tackle.food import Feeding, Found, Rises, Stage, Where, hook_for_body, netted, signs
@@ -100,8 +100,8 @@ def test_fly__is_what_the_signs_ask_for(
 
 def test_fly__of_a_season_turns_with_the_hemisphere() -> None:
     late, early = replace(HERE, month=9), replace(HERE, month=4)
-    assert wanted(late)[0].hook > wanted(early)[0].hook  # what drifts late in the year is smaller
-    assert wanted(replace(HERE, month=3, hemisphere="south")) == wanted(late)
+    assert wanted_pair(late)[0].hook > wanted_pair(early)[0].hook  # what drifts late in the year is smaller
+    assert wanted_pair(replace(HERE, month=3, hemisphere="south")) == wanted_pair(late)
     bank = replace(HERE, water=replace(HERE.water, kind="bank_edge", temperature_c=15.0))
     assert season_dry(replace(bank, month=8)) == "size 10 foam hopper"
     assert season_dry(replace(bank, month=2, hemisphere="south")) == "size 10 foam hopper"

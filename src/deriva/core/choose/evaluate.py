@@ -181,7 +181,7 @@ def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class Sample:
+class Tried:
     """A rig in one column of water, with the hand's error of pace: what it does there and what that is worth.
 
     ``best`` is the fly that spends longest in the zone, ``enters_s`` when it does so first, ``useful`` the share of the
@@ -201,7 +201,7 @@ class Sample:
     hung: float
 
 
-def sample(
+def tried(
     rig: Rig,
     situation: Situation,
     column: Column,
@@ -209,7 +209,7 @@ def sample(
     drift_m: float,
     pace_error: float = 0.0,
     pieces: int = PIECES,
-) -> Sample:
+) -> Tried:
     """Settle a rig, its line in so many pieces, in one column and reckon its time in the strike zone there."""
     zone = strike_zone(
         feeding=situation.fish.level, depth_m=column.depth_m, temperature_c=situation.water.temperature_c
@@ -254,7 +254,7 @@ def sample(
     )
     if rig.kind == "dry_dropper" and zone.reaches(column.depth_m):
         useful = with_dry(useful, duration)
-    return Sample(
+    return Tried(
         scenario=scenario,
         steady=steady,
         sinking=curve,
@@ -274,7 +274,7 @@ def share_at(rig: Rig, situation: Situation, *, depth_m: float, surface_speed_m_
     column = situation.water.column(depth_m, surface_speed_m_s)
     drift_m = fishable_m(situation, rig.kind)
     errors = PACE_ERROR if rig.float_ is None else (0.0,)
-    return sum(sample(rig, situation, column, drift_m=drift_m, pace_error=e).useful for e in errors) / len(
+    return sum(tried(rig, situation, column, drift_m=drift_m, pace_error=e).useful for e in errors) / len(
         errors
     )
 
@@ -285,7 +285,7 @@ def evaluate(rig: Rig, situation: Situation) -> Evaluation:
     drift_m = fishable_m(situation, rig.kind)
     errors = PACE_ERROR if rig.float_ is None else (0.0,)
     seen = [
-        [sample(rig, situation, water.column(depth, speed), drift_m=drift_m, pace_error=e) for e in errors]
+        [tried(rig, situation, water.column(depth, speed), drift_m=drift_m, pace_error=e) for e in errors]
         for depth, speed in zip(water.depths(), water.speeds(), strict=True)
     ]
     every = [one for row in seen for one in row]

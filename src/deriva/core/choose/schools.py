@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from deriva.core.model.situation import Situation
-from deriva.core.rigs.offers import wanted
+from deriva.core.rigs.offers import wanted_pair
 from deriva.core.rigs.parts import one_fly_will_do
 
 Question = Literal["depth", "flies", "heavy", "weight", "pace", "bottom", "tied", "winter"]
@@ -103,6 +103,6 @@ def matters(situation: Situation) -> tuple[Question, ...]:
         "pace": True,
         "bottom": True,
         "tied": both and school.heavy == "point",
-        "winter": wanted(small) != wanted(large),
+        "winter": wanted_pair(small) != wanted_pair(large),
     }
     return tuple(question for question, does in asked.items() if does)

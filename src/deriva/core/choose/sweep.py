@@ -129,7 +129,7 @@ class Member(NamedTuple):
     upper_weight: float
 
 
-class Sample(NamedTuple):
+class SweptWater(NamedTuple):
     """One water of :class:`Waters`."""
 
     water: Stream
@@ -139,7 +139,7 @@ class Sample(NamedTuple):
     pace_error: float
 
 
-class Job(NamedTuple):
+class SweptKind(NamedTuple):
     """What holds for all families of a kind: tip or float, whether that is a dry, the length of drift, how often a fly among
     the stones hangs up, and the water's density and viscosity.
     """
@@ -254,7 +254,7 @@ def _to_the_tip(wet: float, fx: float, fz: float, one: Member) -> float:
 
 @jit_free
 def _climb_all(
-    one: Member, sample: Sample, longest: float, job: Job, mesh: Mesh, bodies: Bodies, upper_node: int, shape: Shape,
+    one: Member, sample: SweptWater, longest: float, job: SweptKind, mesh: Mesh, bodies: Bodies, upper_node: int, shape: Shape,
     marks: Marks,
 ) -> int:  # fmt: skip
     """Climb the line from every height of the lowest fly, from the surface down to the bed; return how many marks there are."""
@@ -309,7 +309,7 @@ def _between(values: Array, low: int, high: int, share: float) -> float:
 
 @jit_free
 def _read_off(
-    setting: float, count: int, one: Member, sample: Sample, job: Job, marks: Marks
+    setting: float, count: int, one: Member, sample: SweptWater, job: SweptKind, marks: Marks
 ) -> tuple[float, float, float, float, float]:
     """Read one setting off between the marks: share of the drift in the zone (below zero where the rig is longer than any mark,
     or lies on the bed), chance to hang up, chance to touch, pace of the fly over its water's, pull.
@@ -379,7 +379,7 @@ def _add(f: int, s: int, believed: bool, found: tuple[float, float, float, float
 
 @jit_free
 def _sweep(
-    first: int, last: int, lengths: Array, fits: Flags, job: Job, kin: Kin, waters: Waters, seen: Seen
+    first: int, last: int, lengths: Array, fits: Flags, job: SweptKind, kin: Kin, waters: Waters, seen: Seen
 ) -> None:
     """Judge the families from ``first`` to ``last`` at every setting (S) that ``fits`` (F, S)."""
     ds, dia, wet, dry = np.empty(ROOM), np.empty(ROOM), np.empty(ROOM), np.empty(ROOM)
@@ -404,7 +404,7 @@ def _sweep(
         )  # fmt: skip
         for k in range(len(waters.depth)):
             water = Stream(waters.depth[k], waters.speed[k], waters.profile[k], waters.z0[k], job.rho, job.mu)
-            sample = Sample(
+            sample = SweptWater(
                 water, waters.zone_low[k], waters.zone_high[k], waters.stones[k], waters.pace_error[k]
             )
             count = _climb_all(one, sample, longest, job, mesh, bodies, node_of[1], shape, marks)
@@ -518,7 +518,7 @@ def sweep(kin: Sequence[Rig], lengths_m: Sequence[float], situation: Situation) 
     column = situation.water.column()
     rigs = [replace(family, depth_setting_m=lengths_m[-1]) for family in kin]
     rho = density(temperature_c=column.temperature_c)
-    job = Job(
+    job = SweptKind(
         tip=tip,
         dry=kind == "dry_dropper",
         drift_m=fishable_m(situation, kind),

@@ -14,7 +14,7 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
 
-from deriva.core.choose.evaluate import fishable_m, hang_rate, sample
+from deriva.core.choose.evaluate import fishable_m, hang_rate, tried
 from deriva.core.choose.zone import Zone
 from deriva.core.choose.zone_time import over_scatter, with_dry
 from deriva.core.drift.sinking import share_sunk
@@ -142,7 +142,7 @@ class _Settled(NamedTuple):
 def _settled(rig: Rig, situation: Situation, column: Column) -> _Settled | None:
     try:
         counted_m = min(fishable_m(situation, rig.kind), COUNTED_S * column.surface_speed_m_s)
-        one = sample(rig, situation, column, drift_m=counted_m, pieces=PIECES)
+        one = tried(rig, situation, column, drift_m=counted_m, pieces=PIECES)
     except DerivaError:
         return None
     depths = one.steady.body_depth_m

@@ -70,7 +70,7 @@ def _other(
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class StopSoFar:
     """How a stop stands: the belief's middle depth, the share in the zone of the rig that is on, and the odds that a fish which
     would take is there, after the drifts since the last take.
     """
@@ -80,7 +80,7 @@ class Standing:
     taking_fish: float
 
 
-def standing_of(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: Gist) -> Standing:
+def standing_of(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: Gist) -> StopSoFar:
     """Return how a stop stands after its drifts."""
     weights = gist.weights
     useful = {one: gist.option(one).useful(weights) for one in {rig, *(drift.rig for drift in drifts)}}
@@ -89,7 +89,7 @@ def standing_of(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: G
     in_vain = sum(useful[one.rig] for one in since)
     there = (THERE_AFTER_TAKE if took else THERE) * (1.0 - TAKES) ** in_vain
     not_there = 1.0 - (THERE_AFTER_TAKE if took else THERE)
-    return Standing(
+    return StopSoFar(
         middle_m=belief.depth(0.5),
         in_zone=useful[rig],
         taking_fish=there / (there + not_there),
@@ -107,7 +107,7 @@ class Beyond:
 
 
 def had_its_due(
-    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: Standing
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: StopSoFar
 ) -> Beyond | None:
     """Return that a lie is to be left: it has had its drifts, and enough of them in the zone to say that nothing takes."""
     due = judge_lie(situation).drifts
@@ -124,7 +124,7 @@ def _tie(rig: Rig, why: str) -> Beyond:
 
 
 def other_fly_or_rig(
-    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: Standing, search: Search
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: StopSoFar, search: Search
 ) -> Beyond | None:
     """Return a change of fly or rig, where the setting is not what is wrong."""
     here, shown = drifts_here(drifts), drifts_shown(drifts)
@@ -146,7 +146,7 @@ def other_fly_or_rig(
 
 
 def outrun(
-    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: Standing, search: Search
+    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: StopSoFar, search: Search
 ) -> Beyond | None:
     """Return another rig for a dry that runs ahead of the bubbles drift after drift, its nymph never down."""
     run = drifts[-FASTER_RUN:]
@@ -162,5 +162,5 @@ def outrun(
     )
 
 
-def _odds(stands: Standing) -> str:
+def _odds(stands: StopSoFar) -> str:
     return f"{max(1, round(10.0 * stands.taking_fish))} times in 10"

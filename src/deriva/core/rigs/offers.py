@@ -229,7 +229,7 @@ TABLE: tuple[tuple[Ask, Give], ...] = (
 """The signs in the order in which they count, and the two flies that each asks for."""
 
 
-def wanted(situation: Situation) -> Pair:
+def wanted_pair(situation: Situation) -> Pair:
     """Return the two flies that a situation asks for, the lower one first."""
     return next(give(situation) for asks, give in TABLE if asks(situation))
 
@@ -245,12 +245,12 @@ def _tied(offer: Offer, bead_mm: float | None) -> Fly:
 
 def wanted_fly(situation: Situation, bead_mm: float) -> Fly:
     """Return the point fly that is asked for, on a bead."""
-    return _tied(wanted(situation)[0], bead_mm)
+    return _tied(wanted_pair(situation)[0], bead_mm)
 
 
 def wanted_dropper(situation: Situation) -> Fly:
     """Return the upper fly that is asked for: on the lightest bead of the ladder, or on none where it is to hang free."""
-    offer = wanted(situation)[1]
+    offer = wanted_pair(situation)[1]
     return _tied(offer, None if offer.light else LADDER_MM[0])
 
 
@@ -318,5 +318,5 @@ def beads(situation: Situation) -> tuple[float, ...]:
     """Return the beads to be had for the point: the box's, or the whole ladder, for a midge from its own smallest on."""
     if situation.box is not None:
         return situation.box.weighted
-    midge = wanted(situation)[0].form.startswith("midge")
+    midge = wanted_pair(situation)[0].form.startswith("midge")
     return (MIDGE_BEAD_MM, *LADDER_MM) if midge else LADDER_MM

@@ -11,7 +11,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.water import Water
 from deriva.core.water.flow import AgainstNormal, FlowClass, Trend
 from deriva.core.water.profile import BedKind
-from deriva.core.water.wading import DEPTH_LIMIT_M, limits, wading
+from deriva.core.water.wading import DEPTH_LIMIT_M, wading, wading_speeds
 from deriva.core.water.warmth import CAREFUL_C, STOP_C, SWIM_C
 
 NO_WADING = Caution("stop", "no_wading", "No wading on this beat.")
@@ -56,7 +56,7 @@ def heed(bed: BedKind, *, wading_allowed: bool) -> Heed:
     never: list[float] = []
     for depth_m in rows:
         ratio = Water(depth_m=depth_m, surface_speed_m_s=1.0, bed=bed).mean_speed_m_s
-        for column, limit in zip((staff, never), limits(depth_m=depth_m), strict=True):
+        for column, limit in zip((staff, never), wading_speeds(depth_m=depth_m), strict=True):
             column.append(limit / ratio if wading_allowed else 0.0)
     deep = "Do not wade the lie itself: too deep, or too fast for its depth, as read just now."
     return Heed(

@@ -50,7 +50,7 @@ def wading(*, depth_m: float, mean_speed_m_s: float) -> Wading:
     return Wading(hazard=hazard, product_m2_s=product, wade=wade, rule=rule)
 
 
-def limits(*, depth_m: float) -> tuple[float, float]:
+def wading_speeds(*, depth_m: float) -> tuple[float, float]:
     """Return the mean speeds, m/s, from which on a column of this depth wants a staff, and is not waded at all.
 
     The same two rules, turned about; nought where the depth alone forbids it.

@@ -50,7 +50,7 @@ async def begin_import(
             new = await imports.begin(session, caller.id, import_id, gauge_id)
             found = _out(await imports.state(session, caller.id, import_id))
         if new:
-            job = imports.Job(config.database_url, import_id, gauge_id, path, kind)
+            job = imports.Handed(config.database_url, import_id, gauge_id, path, kind)
             task = asyncio.create_task(imports.run(making, job))
             request.app.state.tasks.add(task)
             task.add_done_callback(request.app.state.tasks.discard)

@@ -1,10 +1,12 @@
-"""What gauges and the weather service said."""
+"""What gauges and the weather service said.
+
+Values have no angler of their own: whoever asks for them brings the gauge or the river, which only its angler is given.
+"""
 
 import io
 from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
-from uuid import UUID
 
 from sqlalchemy import delete, func, select, text
 from sqlalchemy.dialects.postgresql import insert
@@ -12,23 +14,20 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.formats.samples import Parameter
 from deriva.service.formats.weather import WeatherSample
-from deriva.service.store.models import (
-    GaugeValue,
-    WeatherHour,
-)
+from deriva.service.store.models import Gauge, GaugeValue, River, WeatherHour
 
 
-async def put_weather(session: AsyncSession, river_id: UUID, hours: Sequence[WeatherSample]) -> None:
+async def put_weather(session: AsyncSession, river: River, hours: Sequence[WeatherSample]) -> None:
     """Store the weather of some hours; what was foretold before is replaced, the past beyond a month forgotten."""
     if hours:
-        statement = insert(WeatherHour).values([{"river_id": river_id, **asdict(hour)} for hour in hours])
+        statement = insert(WeatherHour).values([{"river_id": river.id, **asdict(hour)} for hour in hours])
         fresh = {
             name: statement.excluded[name] for name in ("air_c", "wind_m_s", "cloud", "rain_mm_h", "thunder")
         }
         await session.execute(statement.on_conflict_do_update(index_elements=["river_id", "at"], set_=fresh))
     await session.execute(
         delete(WeatherHour).where(
-            WeatherHour.river_id == river_id, WeatherHour.at < func.now() - WEATHER_KEPT
+            WeatherHour.river_id == river.id, WeatherHour.at < func.now() - WEATHER_KEPT
         )
     )
 
@@ -37,18 +36,18 @@ WEATHER_KEPT = timedelta(days=31)
 
 
 async def weather(
-    session: AsyncSession, river_id: UUID, *, since: datetime, until: datetime
+    session: AsyncSession, river: River, *, since: datetime, until: datetime
 ) -> Sequence[WeatherHour]:
     """Return the weather of a river's hours between two times, in order."""
     statement = (
         select(WeatherHour)
-        .where(WeatherHour.river_id == river_id, WeatherHour.at.between(since, until))
+        .where(WeatherHour.river_id == river.id, WeatherHour.at.between(since, until))
         .order_by(WeatherHour.at)
     )
     return (await session.execute(statement)).scalars().all()
 
 
-async def put_gauge_values(session: AsyncSession, gauge_id: UUID, rows: bytes, *, daily: bool) -> None:
+async def put_gauge_values(session: AsyncSession, gauge: Gauge, rows: bytes, *, daily: bool) -> None:
     """Store values by COPY, from rows of its text format; a value that is there already is corrected."""
     columns = "parameter, at, value, worth, code"
     await session.execute(
@@ -63,27 +62,27 @@ async def put_gauge_values(session: AsyncSession, gauge_id: UUID, rows: bytes, *
             " on conflict (gauge_id, parameter, daily, at)"
             " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
         ),
-        {"gauge": gauge_id, "daily": daily},
+        {"gauge": gauge.id, "daily": daily},
     )
     await session.execute(text("drop table incoming"))
 
 
-async def newest_gauge_time(session: AsyncSession, gauge_id: UUID, *, daily: bool) -> datetime | None:
+async def newest_gauge_time(session: AsyncSession, gauge: Gauge, *, daily: bool) -> datetime | None:
     """Return the time of the newest value of a gauge."""
     statement = select(func.max(GaugeValue.at)).where(
-        GaugeValue.gauge_id == gauge_id, GaugeValue.daily == daily
+        GaugeValue.gauge_id == gauge.id, GaugeValue.daily == daily
     )
     return (await session.execute(statement)).scalar_one_or_none()
 
 
 async def latest_value(
-    session: AsyncSession, gauge_id: UUID, parameter: Parameter, *, until: datetime
+    session: AsyncSession, gauge: Gauge, parameter: Parameter, *, until: datetime
 ) -> GaugeValue | None:
     """Return the newest value of a parameter that is not missing."""
     statement = (
         select(GaugeValue)
         .where(
-            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.gauge_id == gauge.id,
             GaugeValue.parameter == parameter,
             GaugeValue.daily.is_(False),
             GaugeValue.value.is_not(None),
@@ -96,14 +95,14 @@ async def latest_value(
 
 
 async def hourly(
-    session: AsyncSession, gauge_id: UUID, parameter: Parameter, *, since: datetime, until: datetime
+    session: AsyncSession, gauge: Gauge, parameter: Parameter, *, since: datetime, until: datetime
 ) -> list[tuple[datetime, float]]:
     """Return hourly means of a parameter, in time."""
     hour = func.date_trunc("hour", GaugeValue.at)
     statement = (
         select(hour, func.avg(GaugeValue.value))
         .where(
-            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.gauge_id == gauge.id,
             GaugeValue.parameter == parameter,
             GaugeValue.daily.is_(False),
             GaugeValue.value.is_not(None),
@@ -116,14 +115,14 @@ async def hourly(
 
 
 async def daily_history(
-    session: AsyncSession, gauge_id: UUID, *, before: datetime, days: Sequence[int] | None = None
+    session: AsyncSession, gauge: Gauge, *, before: datetime, days: Sequence[int] | None = None
 ) -> list[tuple[datetime, float]]:
     """Return all daily mean flows before a time, in time; those on certain days of the year where ``days`` are given."""
     on = [] if days is None else [func.extract("doy", GaugeValue.at).in_(days)]
     statement = (
         select(GaugeValue.at, GaugeValue.value)
         .where(
-            GaugeValue.gauge_id == gauge_id,
+            GaugeValue.gauge_id == gauge.id,
             GaugeValue.parameter == "flow",
             GaugeValue.daily,
             GaugeValue.value.is_not(None),

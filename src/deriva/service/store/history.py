@@ -11,7 +11,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.store.models import (
     Angler,
-    Change,
+    LogEntry,
     Outing,
 )
 
@@ -26,7 +26,7 @@ async def known_changes(session: AsyncSession, ids: Collection[UUID]) -> dict[UU
     """Return whose and of when those of these changes are that have been taken in before."""
     if not ids:
         return {}
-    statement = select(Change.id, Change.angler_id, Change.at).where(Change.id.in_(ids))
+    statement = select(LogEntry.id, LogEntry.angler_id, LogEntry.at).where(LogEntry.id.in_(ids))
     return {row: (owner, at) for row, owner, at in (await session.execute(statement)).all()}
 
 
@@ -37,10 +37,10 @@ async def newest_changes(
     if not records:
         return {}
     statement = (
-        select(Change.record, Change.at, Change.device, Change.sequence)
-        .where(Change.angler_id == angler_id, Change.kind == kind, Change.record.in_(records))
-        .ext(distinct_on(Change.record))
-        .order_by(Change.record, Change.at.desc(), Change.device.desc(), Change.sequence.desc())
+        select(LogEntry.record, LogEntry.at, LogEntry.device, LogEntry.sequence)
+        .where(LogEntry.angler_id == angler_id, LogEntry.kind == kind, LogEntry.record.in_(records))
+        .ext(distinct_on(LogEntry.record))
+        .order_by(LogEntry.record, LogEntry.at.desc(), LogEntry.device.desc(), LogEntry.sequence.desc())
     )
     return {row: (at, device, seq) for row, at, device, seq in (await session.execute(statement)).all()}
 
@@ -49,7 +49,7 @@ async def add_changes(session: AsyncSession, angler_id: UUID, changes: Sequence[
     """Add to the history of the angler's log, which must be held; the positions go on from its newest."""
     if not changes:
         return
-    await session.execute(insert(Change), [{"angler_id": angler_id, **one} for one in changes])
+    await session.execute(insert(LogEntry), [{"angler_id": angler_id, **one} for one in changes])
     newest = changes[-1]["position"]
     await session.execute(update(Angler).where(Angler.id == angler_id).values(changes=newest))
 
@@ -57,10 +57,10 @@ async def add_changes(session: AsyncSession, angler_id: UUID, changes: Sequence[
 async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: int) -> int:
     """Return the position before the first change of an outing that is still open; that of the newest if none is."""
     statement = (
-        select(func.min(Change.position))
-        .join(Outing, Outing.id == Change.record)
+        select(func.min(LogEntry.position))
+        .join(Outing, Outing.id == LogEntry.record)
         .where(
-            Change.angler_id == angler_id,
+            LogEntry.angler_id == angler_id,
             Outing.angler_id == angler_id,
             Outing.ended_at.is_(None),
             Outing.gone.is_(False),
@@ -72,12 +72,12 @@ async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: i
 
 async def changes_after(
     session: AsyncSession, angler_id: UUID, position: int, *, but_of: UUID, most: int
-) -> Sequence[Change]:
+) -> Sequence[LogEntry]:
     """Return an angler's changes after a position, but those of one device, in order."""
     statement = (
-        select(Change)
-        .where(Change.angler_id == angler_id, Change.position > position, Change.device != but_of)
-        .order_by(Change.position)
+        select(LogEntry)
+        .where(LogEntry.angler_id == angler_id, LogEntry.position > position, LogEntry.device != but_of)
+        .order_by(LogEntry.position)
         .limit(most)
     )
     return (await session.execute(statement)).scalars().all()

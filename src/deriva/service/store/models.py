@@ -419,7 +419,7 @@ class Blur(Base):
     stretch: Mapped[float]
 
 
-class Change(Base):
+class LogEntry(Base):
     """One thing that a device wrote to the log, kept for good: the newest by :attr:`at` is what stands, the others are its
     history. ``position`` counts an angler's changes in the order that they were taken in, without a gap.
     """

@@ -25,7 +25,7 @@ HEAD_BYTES = 4000
 
 
 @dataclass(frozen=True, slots=True)
-class Job:
+class Handed:
     """A file, and the import and gauge that it is for."""
 
     database_url: str
@@ -39,15 +39,15 @@ class Job:
         return json.dumps({name: str(getattr(self, name)) for name in self.__slots__}).encode()
 
     @staticmethod
-    def from_json(text: bytes) -> "Job":
+    def from_json(text: bytes) -> "Handed":
         """Return the job that was handed over."""
         told = json.loads(text)
-        return Job(
+        return Handed(
             told["database_url"], UUID(told["import_id"]), UUID(told["gauge_id"]), Path(told["path"]), told["kind"]
         )  # fmt: skip
 
 
-class Counted:
+class TakenIn:
     """A file that knows how much of it has been read."""
 
     def __init__(self, file: IO[bytes]) -> None:
@@ -60,7 +60,7 @@ class Counted:
         self.done += len(part)
         return part
 
-    def __iter__(self) -> "Counted":
+    def __iter__(self) -> "TakenIn":
         """Go through the lines."""
         return self
 
@@ -71,7 +71,7 @@ class Counted:
         return part
 
 
-def take_in(job: Job) -> int | None:
+def take_in(job: Handed) -> int | None:
     """Read the file and store it, or nothing of it; write down how it goes.
 
     Return how many values were stored; None where it ended without, which is then written down.
@@ -81,7 +81,7 @@ def take_in(job: Job) -> int | None:
         psycopg.connect(sync_url(job.database_url), autocommit=True) as notes,
         job.path.open("rb") as raw,
     ):
-        file = Counted(raw)
+        file = TakenIn(raw)
 
         def report(rows: int) -> bool:
             row = notes.execute(
@@ -123,7 +123,7 @@ def take_in(job: Job) -> int | None:
 def main() -> int:
     """Do the job on standard input; write the number of values, or null, to standard output."""
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    sys.stdout.write(json.dumps(take_in(Job.from_json(sys.stdin.buffer.read()))))
+    sys.stdout.write(json.dumps(take_in(Handed.from_json(sys.stdin.buffer.read()))))
     return 0
 
 

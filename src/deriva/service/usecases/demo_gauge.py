@@ -50,9 +50,9 @@ async def _past_readings(session: AsyncSession, angler: Angler, gauge: Gauge) ->
     """Write what the angler read on other days: depths and speeds that follow the flow of those days, with errors."""
     rng = random.Random(7)  # noqa: S311 - a made-up past, the same every time
     now = datetime.now(UTC)
-    latest = await gauges.latest_value(session, gauge.id, "flow", until=now)
+    latest = await gauges.latest_value(session, gauge, "flow", until=now)
     state = await state_of(session, angler.id, gauge.river_id, now=now)
-    daily = {at.date(): q for at, q in await gauges.daily_history(session, gauge.id, before=now)}
+    daily = {at.date(): q for at, q in await gauges.daily_history(session, gauge, before=now)}
     if latest is None or latest.value is None or state is None:
         return
     for reading in (await observed.newest_readings(session, angler.id)).values():

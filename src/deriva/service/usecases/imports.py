@@ -12,9 +12,9 @@ from deriva.service.formats.read import Format
 from deriva.service.store import filed, observed, owned
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Gauge, GaugeImport
-from deriva.service.store.take_in import Job
+from deriva.service.store.take_in import Handed
 
-__all__ = ["Format", "Job", "TooManyFiles", "begin", "cancel", "preview", "run", "state"]
+__all__ = ["Format", "Handed", "TooManyFiles", "begin", "cancel", "preview", "run", "state"]
 
 log = logging.getLogger(__name__)
 
@@ -97,7 +97,7 @@ async def _end(sessions: Sessions, import_id: UUID, message: str) -> None:
             note.state, note.rows, note.message, note.ended_at = "failed", 0, message, datetime.now(UTC)
 
 
-async def run(sessions: Sessions, job: Job) -> None:
+async def run(sessions: Sessions, job: Handed) -> None:
     """Take a file in, in a process of its own; it is done once readings have the flows that it brought. The file is removed."""
     alive = asyncio.create_task(_say_alive(sessions, job.import_id))
     try:

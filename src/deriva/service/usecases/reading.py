@@ -84,10 +84,10 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
     by_id: dict[UUID, River] = {}
     winds: dict[UUID, float] = {}
     for river in rivers:
-        sky = await gauges.weather(session, river, since=now - timedelta(hours=1), until=now)
+        place = by_id[river] = await owned.get_owned(session, River, angler.id, river)
+        sky = await gauges.weather(session, place, since=now - timedelta(hours=1), until=now)
         if sky:
             winds[river] = WIND_M_S.clamp(sky[-1].wind_m_s)
-        place = by_id[river] = await owned.get_owned(session, River, angler.id, river)
         lights[river] = light_at(place, now, cloud=sky[-1].cloud if sky else 0.0)
     return Sight(
         now=now,

@@ -80,8 +80,8 @@ async def refresh(
         gauge = await session.get(Gauge, gauge_id)
         if gauge is None or gauge.url is None:
             return
-        newest = await gauges.newest_gauge_time(session, gauge_id, daily=False)
-        newest_day = await gauges.newest_gauge_time(session, gauge_id, daily=True)
+        newest = await gauges.newest_gauge_time(session, gauge, daily=False)
+        newest_day = await gauges.newest_gauge_time(session, gauge, daily=True)
     now = datetime.now(UTC)
     trouble: str | None = None
     values: Rows | None = None
@@ -111,7 +111,7 @@ async def refresh(
         if trouble is None:
             for rows, daily in ((values, False), (days, True)):
                 if rows is not None and rows.count:
-                    await gauges.put_gauge_values(session, gauge_id, rows.text, daily=daily)
+                    await gauges.put_gauge_values(session, stored, rows.text, daily=daily)
             await observed.fill_flows(session, stored)
             stored.read_at = now
 
@@ -145,7 +145,7 @@ async def refresh_weather(
         stored.weather_failures = 0 if trouble is None else stored.weather_failures + 1
         stored.weather_due_at = now + _again_in(every_s, stored.weather_failures)
         if trouble is None:
-            await gauges.put_weather(session, river_id, hours)
+            await gauges.put_weather(session, stored, hours)
             stored.weather_read_at = now
 
 
@@ -228,14 +228,13 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
     if gauge is None:
         return None
     flow, warm, dirt = [
-        await gauges.latest_value(session, gauge.id, p, until=now)
-        for p in ("flow", "temperature", "turbidity")
+        await gauges.latest_value(session, gauge, p, until=now) for p in ("flow", "temperature", "turbidity")
     ]
     this_year = now.replace(month=1, day=1, hour=0, minute=0, second=0, microsecond=0)
     days = {
         int(_day(now + timedelta(days=k))) for k in range(-HISTORY_DAYS - WINDOW_DAYS - 1, WINDOW_DAYS + 2)
     }
-    past = await gauges.daily_history(session, gauge.id, before=this_year, days=sorted(days))
+    past = await gauges.daily_history(session, gauge, before=this_year, days=sorted(days))
     history = [(_day(at), q) for at, q in past]
     value = flow.value if flow else None
     same = same_days(history, _day(now))

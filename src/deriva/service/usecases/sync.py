@@ -30,7 +30,18 @@ from deriva.service.schemas.sync import (
     TakenOut,
 )
 from deriva.service.store import history, observed, owned, places
-from deriva.service.store.models import Beat, Catch, Change, Drift, Lie, Outing, Owned, Reading, Setting, Stop
+from deriva.service.store.models import (
+    Beat,
+    Catch,
+    Drift,
+    Lie,
+    LogEntry,
+    Outing,
+    Owned,
+    Reading,
+    Setting,
+    Stop,
+)
 from deriva.service.usecases.caps import Full, within
 from deriva.service.usecases.reading import reading_values
 
@@ -44,7 +55,7 @@ class OtherAngler(Exception):
 
 
 @dataclass(frozen=True, slots=True)
-class Ledger:
+class Kept:
     """How a kind of record is stored: where it goes, what it hangs under, and whether it is ever edited."""
 
     table: type[Owned]
@@ -52,14 +63,14 @@ class Ledger:
     edited: bool
 
 
-LEDGERS: dict[Kind, Ledger] = {
-    "lies": Ledger(Lie, {"beat_id": Beat}, edited=True),
-    "outings": Ledger(Outing, {"beat_id": Beat}, edited=True),
-    "stops": Ledger(Stop, {"outing_id": Outing, "lie_id": Lie}, edited=False),
-    "settings": Ledger(Setting, {"stop_id": Stop}, edited=False),
-    "drifts": Ledger(Drift, {"setting_id": Setting}, edited=True),
-    "catches": Ledger(Catch, {"drift_id": Drift}, edited=True),
-    "readings": Ledger(Reading, {"lie_id": Lie}, edited=True),
+LEDGERS: dict[Kind, Kept] = {
+    "lies": Kept(Lie, {"beat_id": Beat}, edited=True),
+    "outings": Kept(Outing, {"beat_id": Beat}, edited=True),
+    "stops": Kept(Stop, {"outing_id": Outing, "lie_id": Lie}, edited=False),
+    "settings": Kept(Setting, {"stop_id": Stop}, edited=False),
+    "drifts": Kept(Drift, {"setting_id": Setting}, edited=True),
+    "catches": Kept(Catch, {"drift_id": Drift}, edited=True),
+    "readings": Kept(Reading, {"lie_id": Lie}, edited=True),
 }
 """Parents before children: they are stored in this order."""
 
@@ -264,7 +275,7 @@ async def _take(
     return taken, refused, position + len(fresh)
 
 
-def _out(change: Change) -> HeardOut:
+def _out(change: LogEntry) -> HeardOut:
     return HeardOut.model_validate({name: getattr(change, name) for name in HeardOut.model_fields})
 
 

@@ -83,9 +83,7 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
     beat = await owned.get_owned(session, Beat, angler.id, beat_id)
     river = await owned.get_owned(session, River, angler.id, beat.river_id)
     state = await state_of(session, angler.id, beat.river_id, now=now)
-    hours = await gauges.weather(
-        session, river.id, since=now - HOUR, until=now + timedelta(hours=AHEAD_H + 1)
-    )
+    hours = await gauges.weather(session, river, since=now - HOUR, until=now + timedelta(hours=AHEAD_H + 1))
     flows = await _hourly(session, state, "flow", since=now - timedelta(days=HISTORY_DAYS), now=now)
     warmths = await _hourly(session, state, "temperature", since=now - timedelta(days=WARM_DAYS), now=now)
     moving = trend(*_last(flows, TREND_H)) if len(flows) > 2 and state and state.current(now) else None
@@ -144,7 +142,7 @@ async def _hourly(
 ) -> list[tuple[datetime, float]]:
     if state is None:
         return []
-    return await gauges.hourly(session, state.gauge.id, parameter, since=since, until=now)
+    return await gauges.hourly(session, state.gauge, parameter, since=since, until=now)
 
 
 def _day(river: River, now: datetime) -> MonthDay:
