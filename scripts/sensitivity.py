@@ -22,6 +22,7 @@ from deriva.core.choose.search import AS_GOOD, advise, coarse
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
 from deriva.core.rigs import offers, parts
+from deriva.core.tackle import rod
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
@@ -48,7 +49,7 @@ JUDGEMENTS: tuple[tuple[Any, str, Any, Any], ...] = (
     (criteria, "TOWED_TO", 3.0, 5.0),
     (evaluate, "LEAST_SHEAR", 0.03, 0.08),
     (evaluate, "MENDED_SLACK_M", 1.5, 3.5),
-    (evaluate, "TIGHT_CAST_M", 7.5, 10.5),
+    (rod, "TIGHT_CAST_M", 7.5, 10.5),
     (evaluate, "ASLANT_DEG", 30.0, 60.0),
     (evaluate, "FELT_FACTOR", 0.3, 0.8),
     (evaluate, "ROOTS_FACTOR", 1.0, 2.5),

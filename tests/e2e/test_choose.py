@@ -46,6 +46,33 @@ def test_box__is_filled_counted_and_binds_the_advice(page: Page) -> None:
     heading(page, "nymphs of 20 kinds")
 
 
+def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
+    """An ordinary line on a tapered leader: the tight line goes on level monofilament, and the box keeps what was said."""
+    page.get_by_role("link", name="Box").click()
+    rod = page.locator("section").filter(has=page.get_by_role("heading", name="Rod, line, leader"))
+    expect(rod).to_contain_text("not said")
+    for _ in range(4):
+        rod.get_by_role("slider", name="Rod").press("ArrowLeft")
+    for _ in range(5):
+        rod.get_by_role("slider", name="Weight of line").press("ArrowRight")
+    with page.expect_response(lambda one: one.url.endswith("/api/angler") and one.status == 200):
+        rod.get_by_role("radio", name="tapered", exact=True).click()
+    page.reload()
+    expect(rod.get_by_role("radio", name="tapered", exact=True)).to_be_checked()
+    expect(rod).to_contain_text("3.00 m")
+    page.get_by_role("link", name="Deriva").click()
+    lie(page, "Ash run")
+    go(page, "Rig")
+    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Euro").click()
+    heading(page, "Euro ·")
+    expect(page.get_by_role("main")).to_contain_text("loop on level monofilament")
+    page.get_by_role("link", name="How to tie it").click()
+    expect(page.get_by_role("radio", name="tapered", exact=True)).to_be_checked()
+    expect(page.get_by_role("main")).to_contain_text("in place of the tapered one")
+    page.get_by_role("radio", name="thin line").click()
+    expect(page.get_by_role("main")).to_contain_text("on a thin line")
+
+
 def test_box__emptied_of_beads_says_what_would_help(page: Page) -> None:
     page.get_by_role("link", name="Box").click()
     heading(page, "nymphs of 19 kinds")

@@ -18,6 +18,7 @@ from deriva.core.model.situation import Fish, Place, Rules, School, Situation
 from deriva.core.model.water import Water
 from deriva.core.read import read_noun
 from deriva.core.rigs.build import KNOT_M, Background, breaking_load, build
+from deriva.core.tackle.rod import Leader
 from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN
 
 
@@ -174,6 +175,19 @@ def test_strength__of_5x_is_what_spools_say() -> None:
     assert 1.5 < breaking_load(diameter_m=0.1524e-3) / 9.81 < 2.3
 
 
+def test_build__goes_on_from_the_leader_on_the_rod() -> None:
+    leaders: dict[Leader, tuple[float, float, float]] = {
+        "any": (8.0, 2.7, 2.4), "level": (8.0, 2.7, 2.4), "line": (2.0, 2.7, 2.4),
+        "tapered": (8.0, 2.7, 2.7), "long": (8.0, 4.3, 4.3),
+    }  # fmt: skip
+    rigs = [best(kind, RUN) for kind in RIG_KINDS]
+    for leader, long_m in leaders.items():
+        made = [build(rig, leader=leader) for rig in rigs]
+        assert tuple(one.sections[0].length_m for one in made) == long_m
+    assert "sags" in build(rigs[0], leader="tapered").notes[0]
+    assert any("lob it" in note for note in build(rigs[2], leader="level").notes)
+
+
 BACKGROUNDS: tuple[Background, ...] = ("dark", "bright", "shy")
 
 
@@ -186,7 +200,6 @@ def test_colour__goes_by_what_it_is_seen_against() -> None:
     assert seen_against(clear) == "shy"
     assert seen_against(RUN) == "bright"
     assert seen_against(replace(RUN, light="dusk")) == "dark"
-    assert "Thin line" in build(best("euro", RUN), leader_school="line").notes[0]
 
 
 WINS = {

@@ -22,6 +22,7 @@ from deriva.core.model.water import Water
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say.why import explain
 from deriva.core.tackle.floats import DRIES
+from deriva.core.tackle.rod import Rod
 from deriva.core.water.profile import BedKind
 from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN, SITUATIONS, at_distance
 
@@ -141,6 +142,27 @@ def test_reach__a_tight_line_ends_at_eight_to_ten_metres() -> None:
     assert scores == sorted(scores, reverse=True)
     assert scores[0] > 0.3
     assert isinstance(advise(at_distance(RUN, 11.0), wide).of("euro"), NotHere)
+
+
+def test_reach__goes_with_the_rod_and_an_ordinary_line_sags() -> None:
+    """A longer rod holds more line off the water; out of the tip ring an ordinary line pulls a tight one down (common
+    practice, no source).
+    """
+    far = at_distance(RUN, 7.5)
+
+    def score(rod: Rod) -> float:
+        judged = advise(replace(far, rod=rod), wide).of("euro")
+        return judged.score if isinstance(judged, Usable) else 0.0
+
+    usual = score(Rod())
+    assert score(Rod(length_m=2.4)) < usual < score(Rod(length_m=3.6))
+    assert score(Rod(line_weight=5, leader="tapered")) < score(Rod(line_weight=5, leader="long")) < usual
+    assert score(Rod(line_weight=0, leader="tapered")) == usual == score(Rod(line_weight=5, leader="level"))
+    sags = advise(replace(at_distance(RUN, 6.0), rod=Rod(leader="tapered")), wide).of("euro")
+    assert isinstance(sags, Usable)
+    assert "loop on level monofilament" in said(sags, speaks_for=False)
+    with_float = [of("indicator", replace(far, rod=rod)).score for rod in (Rod(), Rod(leader="tapered"))]
+    assert with_float[0] == with_float[1]
 
 
 def test_wind__takes_the_tight_line_first() -> None:

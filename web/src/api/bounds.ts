@@ -39,6 +39,8 @@ export const BOUNDS = {
   "RiverIn.longitude": { min: -180, max: 180 },
   "RiverOut.latitude": { min: -90, max: 90 },
   "RiverOut.longitude": { min: -180, max: 180 },
+  "Rod.length_m": { min: 1.8, max: 4.6 },
+  "Rod.line_weight": { min: 0, max: 9 },
   "Rules.max_flies": { min: 1, max: 3 },
   "SettingIn.depth_setting_m": { min: 0.1, max: 6 },
   "SettingIn.point_bead_mm": { min: 1.5, max: 6 },

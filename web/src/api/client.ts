@@ -33,6 +33,7 @@ export type Today = Schemas["TodayOut"];
 export type Carried = NonNullable<Lie["today"]>;
 export type RigKind = Ranked["rig"];
 export type School = Schemas["School"];
+export type Rod = Schemas["Rod"];
 export type Disagreement = Schemas["Disagreement"];
 export type Box = Schemas["BoxOut"];
 export type BoxItem = Schemas["BoxItemOut"];

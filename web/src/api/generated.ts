@@ -102,7 +102,7 @@ export interface paths {
         get?: never;
         /**
          * Change Angler
-         * @description Change the units that the angler sees, the school that the angler follows, the home river.
+         * @description Change the units that the angler sees, the school that the angler follows, the rod in hand, the home river.
          */
         put: operations["change_angler"];
         post?: never;
@@ -1094,6 +1094,7 @@ export interface components {
             /** Units */
             units?: ("metric" | "us") | null;
             school?: components["schemas"]["School"] | null;
+            rod?: components["schemas"]["Rod"] | null;
             /** Home River */
             home_river?: string | null;
             /** Asked */
@@ -1119,6 +1120,7 @@ export interface components {
              */
             units: "metric" | "us";
             school: components["schemas"]["School"];
+            rod: components["schemas"]["Rod"];
             /** Home River */
             home_river: string;
             /** Asked */
@@ -1434,12 +1436,8 @@ export interface components {
             tuning: components["schemas"]["Tuning"];
             /** Background */
             background?: ("dark" | "bright" | "shy") | null;
-            /**
-             * Leader
-             * @default level
-             * @enum {string}
-             */
-            leader: "level" | "line";
+            /** Leader */
+            leader?: ("any" | "level" | "line" | "tapered" | "long") | null;
             /** Lie */
             lie?: string | null;
             /** Beat */
@@ -3337,6 +3335,26 @@ export interface components {
             gauge_id: string | null;
         };
         /**
+         * Rod
+         * @description The rod in hand: ``line_weight`` None where it is not said.
+         */
+        Rod: {
+            /**
+             * Length M
+             * @description in m
+             * @default 3.2
+             */
+            length_m: number;
+            /** Line Weight */
+            line_weight?: number | null;
+            /**
+             * Leader
+             * @default any
+             * @enum {string}
+             */
+            leader: "any" | "level" | "line" | "tapered" | "long";
+        };
+        /**
          * Rules
          * @description The rules of the beat that bind a rig.
          */
@@ -3821,6 +3839,7 @@ export interface components {
             rules?: components["schemas"]["Rules"];
             school?: components["schemas"]["School"];
             box?: components["schemas"]["Box"] | null;
+            rod?: components["schemas"]["Rod"];
             /** Month */
             month?: number | null;
             /**

@@ -75,6 +75,7 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
     } as Situation["fish"],
     rules: beat.rig_rules,
     school: lie.school ?? angler.school,
+    rod: angler.rod,
     hemisphere: before?.hemisphere ?? "north",
     month: before?.month ?? null,
     light: before?.light ?? "day",

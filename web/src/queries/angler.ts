@@ -1,7 +1,7 @@
-/** The angler who is signed in: units and school. */
+/** The angler who is signed in: units, school and rod. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { schoolsQuery, sessionQuery } from "../api/asks";
-import { api, type School, unwrap } from "../api/client";
+import { api, type Rod, type School, unwrap } from "../api/client";
 
 export const useSession = () => useQuery(sessionQuery);
 
@@ -10,6 +10,19 @@ export function useChangeUnits() {
   return useMutation({
     mutationFn: (units: "metric" | "us") => unwrap(api.PUT("/api/angler", { body: { units } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["session"] }),
+  });
+}
+
+/** Take another rod, line or leader in hand: what rests on its reach is reckoned anew. */
+export function useRod() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (rod: Rod) => unwrap(api.PUT("/api/angler", { body: { rod } })),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["session"] }),
+        client.invalidateQueries({ queryKey: ["beats"] }),
+      ]),
   });
 }
 

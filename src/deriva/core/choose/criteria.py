@@ -161,14 +161,17 @@ def dry_seen(s: Situation) -> float:
 def _reach(e: Evaluation, s: Situation) -> Criterion:
     distance = s.place.distance_m
     if e.rig.kind == "euro":
-        value = ramp(distance, 6.5, 10.5)
+        held, ends = s.rod.tight_m
+        value = ramp(distance, held, ends)
         text = (
             "Near enough to hold every bit of line off the water."
             if value >= GOOD
-            else f"At {qty(distance, 'm', 1)} the line sags on to the water: a tight line ends at 8 to 10 m."
+            else f"At {qty(distance, 'm', 1)} the line sags on to the water: a tight line ends by {qty(ends, 'm', 1)}."
             if value > 0.0
             else f"{qty(distance, 'm', 1)} is out of reach of a tight line."
         )
+        if s.rod.sags and value < GOOD:
+            text += " An ordinary line sags from the tip ring: loop on level monofilament."
     else:
         value = dry_seen(s) if e.rig.kind == "dry_dropper" else ramp(distance, *SEEN_FLOAT_M)
         text = (

@@ -56,9 +56,8 @@ LEAST_SHEAR = 0.05
 MENDED_SLACK_M = 2.5
 """Line that mending and slack feed out before the float drags, m (common practice, no source)."""
 
-TIGHT_CAST_M, FLOAT_CAST_M = 9.0, 20.0
-"""Longest line that is cast and kept in hand, m: a tight line to 8-10 m, gathered by hand as it comes back: the drift is
-as long as the cast; with a float as far as a take is seen and struck (common practice, no source)."""
+FLOAT_CAST_M = 20.0
+"""Longest line that is cast with a float, m: as far as a take is seen and struck (common practice, no source)."""
 
 ASLANT_DEG = 45.0
 """The fish lies so far upstream of straight across; a tight line is led on as far downstream (common practice, no source)."""
@@ -150,7 +149,7 @@ def _cast_up_m(distance_m: float, longest_m: float) -> tuple[float, float]:
 
 def castable_m(situation: Situation, kind: RigKind) -> float:
     """Return how far upstream of the fish the flies can be cast and kept in hand, m; a metre at least: they can be flicked."""
-    longest = TIGHT_CAST_M if kind == "euro" else FLOAT_CAST_M
+    longest = situation.rod.tight_cast_m if kind == "euro" else FLOAT_CAST_M
     up, fish = _cast_up_m(situation.place.distance_m, max(longest, situation.place.distance_m + 1.0))
     return max(1.0, up - fish)
 
@@ -162,7 +161,7 @@ def fishable_m(situation: Situation, kind: RigKind) -> float:
         lane = min(lane, ROCKY_LANE_M)
     if kind == "euro":
         distance = situation.place.distance_m
-        _, fish = _cast_up_m(distance, TIGHT_CAST_M)
+        _, fish = _cast_up_m(distance, situation.rod.tight_cast_m)
         return min(lane, castable_m(situation, kind) + 2.0 * fish)
     return min(lane, MENDED_SLACK_M / cross_shear(situation.water))
 

@@ -9,6 +9,7 @@ from deriva.core.ranges import BEAD_MM, DISTANCE_M, FLIES, FLOAT_MM, MONTH, WIND
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.food import Feeding, Found, Rises, signs
+from deriva.core.tackle.rod import Rod
 
 Cover = Literal["rocks", "roots", "branches"]
 """What stands in or over the lie: rocks that split the current, roots that hold a fly, branches over the cast."""
@@ -109,6 +110,7 @@ class Situation(Checked):
     rules: Rules = field(default_factory=Rules)
     school: School = field(default_factory=School)
     box: Box | None = None
+    rod: Rod = field(default_factory=Rod)
     month: Annotated[int, MONTH] | None = None
     hemisphere: Literal["north", "south"] = "north"
     light: Literal["day", "dusk", "dark"] = "day"

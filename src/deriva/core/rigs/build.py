@@ -10,6 +10,7 @@ from typing import Literal
 from deriva.core.model.rig import Rig
 from deriva.core.rigs.assemble import SHOT_ABOVE_FLY_M, SIGHTER_DIAMETER_M
 from deriva.core.tackle.flies import KNOWN_AS, Fly
+from deriva.core.tackle.rod import TAPERED_M, Leader
 from deriva.core.tackle.tippet import tippet_diameter, tippet_for_hook
 
 Material = Literal["nylon", "fluorocarbon"]
@@ -21,8 +22,12 @@ KNOT_M = 0.06
 
 SIGHTER_M = 0.5
 EURO_LEADER_M, EURO_LEADER_MM = 8.0, 0.28
+LINE_LEADER_M = 2.0
 FLOAT_LEADER_M, FLOAT_LEADER_MM = 2.7, 0.25
 DRY_LEADER_M = 2.4
+LEVEL_DRY_M = 8.0
+"""How far a dry is lobbed on level monofilament, which does not turn it over (common practice, no source)."""
+
 HEAVIER_ABOVE_X = 1
 """The leader above a float is at least a size heavier than the tippet, so that a snag costs the flies and not the float."""
 
@@ -125,26 +130,34 @@ def _below(rig: Rig, top: str) -> tuple[list[Section], list[Tied]]:
     return sections, tied
 
 
-def _above(rig: Rig) -> tuple[list[Section], list[Tied]]:
+def _above(rig: Rig, leader: Leader) -> tuple[list[Section], list[Tied]]:
     """Return what lies above the tippet: leader, sighter, float or dry."""
     if rig.float_ is None:
+        long_m, note = EURO_LEADER_M, "level; 8 to 12 m"
+        if leader == "line":
+            long_m, note = LINE_LEADER_M, "on a thin line, which can also cast a dry"
+        elif leader in TAPERED_M:
+            note = "level; 8 to 12 m, looped to the line in place of the tapered one"
         return [
-            _section(
-                "leader", "nylon", EURO_LEADER_MM / 1e3, EURO_LEADER_M, note="level; 8 to 12 m, or thin line"
-            ),
+            _section("leader", "nylon", EURO_LEADER_MM / 1e3, long_m, note=note),
             _section(
                 "sighter", "nylon", SIGHTER_DIAMETER_M, SIGHTER_M, note="two colours, a ring at its lower end"
             ),
         ], []
     if rig.kind == "indicator":
         thick = max(FLOAT_LEADER_MM / 1e3, tippet_diameter(x=max(0, rig.tippet_x - HEAVIER_ABOVE_X)))
-        leader = _section("leader", "nylon", thick, FLOAT_LEADER_M, note="the float rides at its lower end")
-        return [leader], [Tied("float", rig.float_.name, rig.depth_setting_m)]
+        long_m = TAPERED_M.get(leader, FLOAT_LEADER_M)
+        above = _section("leader", "nylon", thick, long_m, note="the float rides at its lower end")
+        return [above], [Tied("float", rig.float_.name, rig.depth_setting_m)]
     x = max(3, min(tippet_for_hook(hook=rig.float_.hook or 12), rig.tippet_x))
-    leader = _section(
-        "leader", "nylon", tippet_diameter(x=x), DRY_LEADER_M, note=f"tapered to {x}X, to the dry"
+    above = _section(
+        "leader",
+        "nylon",
+        tippet_diameter(x=x),
+        TAPERED_M.get(leader, DRY_LEADER_M),
+        note=f"{'level' if leader == 'level' else 'tapered'} to {x}X, to the dry",
     )
-    return [leader], [Tied("dry", rig.float_.name, rig.depth_setting_m)]
+    return [above], [Tied("dry", rig.float_.name, rig.depth_setting_m)]
 
 
 COLOURS: dict[Background, str] = {
@@ -159,23 +172,18 @@ OTHER_SCHOOL = (
 )
 
 
-def build(
-    rig: Rig, *, background: Background = "dark", leader_school: Literal["level", "line"] = "level"
-) -> Build:
-    """Return how to tie a rig, seen against a background.
-
-    ``leader_school``: a tight line's leader is level monofilament, or a thin line that can also cast a dry.
-    """
-    above, carried = _above(rig)
+def build(rig: Rig, *, background: Background = "dark", leader: Leader = "any") -> Build:
+    """Return how to tie a rig, seen against a background, on a leader."""
+    above, carried = _above(rig, leader)
     below, flies = _below(rig, {"euro": "sighter", "indicator": "float", "dry_dropper": "dry"}[rig.kind])
     notes = [
         f"Cut lengths hold {100 * KNOT_M:.0f} cm for each knot.",
         "Wet every knot before it is drawn tight; try the rig with a steady pull.",
     ]
-    if rig.kind == "euro" and leader_school == "line":
-        notes.insert(
-            0, "Thin line in place of the level leader: 2 m of leader, then sighter and tippet as here."
-        )
+    if rig.kind == "euro" and leader in TAPERED_M:
+        notes.insert(0, "An ordinary line sags from the tip ring: keep it on the reel.")
+    if rig.kind == "dry_dropper" and leader == "level":
+        notes.insert(0, f"Level monofilament turns no dry over: lob it, up to {LEVEL_DRY_M:.0f} m.")
     if rig.kind == "indicator":
         notes.insert(
             0, "The leader above the float is heavier than the tippet: a snag costs the flies, not the float."

@@ -113,6 +113,6 @@ async def end_session(session: Transaction, me: Me, session_id: UUID) -> Stored:
 
 @router.put("/angler")
 async def change_angler(session: Transaction, me: Me, change: AnglerIn) -> AnglerOut:
-    """Change the units that the angler sees, the school that the angler follows, the home river."""
+    """Change the units that the angler sees, the school that the angler follows, the rod in hand, the home river."""
     changes = change.model_dump(exclude_none=True)
     return angler_out(await account.change(session, me.id, changes))

@@ -8,7 +8,7 @@ from pydantic import AfterValidator, EmailStr, Field, SecretStr, StringConstrain
 
 from deriva.service.schemas.base import Name, Wire
 from deriva.service.schemas.log import AnglerOut, Units
-from deriva.service.schemas.nouns import SchoolNoun
+from deriva.service.schemas.nouns import RodNoun, SchoolNoun
 
 LEAST_PASSWORD, LONGEST_PASSWORD = 12, 128
 
@@ -103,6 +103,7 @@ class AnglerIn(Wire):
 
     units: Units | None = None
     school: SchoolNoun | None = None
+    rod: RodNoun | None = None
     home_river: Annotated[str, StringConstraints(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")] | None = None
     asked: bool | None = None
 

@@ -16,7 +16,7 @@ from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.base import Moment, Wire, Within, Words
-from deriva.service.schemas.nouns import FoundNoun, SchoolNoun, SetupNoun, SituationNoun
+from deriva.service.schemas.nouns import FoundNoun, RodNoun, SchoolNoun, SetupNoun, SituationNoun
 
 Units = Literal["metric", "us"]
 
@@ -272,6 +272,7 @@ class AnglerOut(Wire):
     demo: bool
     units: Units
     school: SchoolNoun
+    rod: RodNoun
     home_river: str
     asked: bool
     leaves_at: datetime | None

@@ -21,6 +21,7 @@ from deriva.core.model.tuning import Tuning
 from deriva.core.ranges import Bound, Most, Range, Text
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.food import Found
+from deriva.core.tackle.rod import Rod
 from deriva.service.schemas.base import NO_CONTROL, Wire, Within, refused
 
 
@@ -106,6 +107,7 @@ SituationNoun = Annotated[Situation, Noun()]
 TuningNoun = Annotated[Tuning, Noun()]
 SetupNoun = Annotated[Setup, Noun()]
 SchoolNoun = Annotated[School, Noun()]
+RodNoun = Annotated[Rod, Noun()]
 RulesNoun = Annotated[Rules, Noun()]
 FlyNoun = Annotated[Fly, Noun()]
 FoundNoun = Annotated[Found, Noun()]

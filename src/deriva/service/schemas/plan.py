@@ -10,6 +10,7 @@ from deriva.core.choose.schools import Disagreement
 from deriva.core.model.rig import RigKind
 from deriva.core.ranges import Range
 from deriva.core.rigs.build import Background, Material
+from deriva.core.tackle.rod import Leader
 from deriva.service.schemas.base import Wire, Within, Words
 from deriva.service.schemas.nouns import Noun, SchoolNoun, SetupNoun, SituationNoun, TuningNoun
 
@@ -90,7 +91,8 @@ class BuildIn(Wire):
     tuning: TuningNoun
     background: Background | None = None
     """None: by the light, and by how shy the fish are."""
-    leader: Literal["level", "line"] = "level"
+    leader: Leader | None = None
+    """None: the one on the rod."""
     lie: Words | None = None
     beat: Words | None = None
     on: date | None = None

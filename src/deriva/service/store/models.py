@@ -49,6 +49,7 @@ class Angler(Base):
     name: Mapped[str] = mapped_column(String(80))
     units: Mapped[str] = mapped_column(String(8), default="metric")
     school: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    rod: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     demo: Mapped[bool] = mapped_column(default=False)
     changes: Mapped[int] = mapped_column(BigInteger, server_default="0", default=0)
     """The position of the newest change of the angler's log; who raises it holds the row."""

@@ -307,7 +307,7 @@ async def stay(session: AsyncSession, angler_id: UUID) -> None:
 
 
 async def change(session: AsyncSession, angler_id: UUID, changes: dict[str, Any]) -> Angler:
-    """Change units, school or home river of an angler."""
+    """Change units, school, rod or home river of an angler."""
     angler = await session.get_one(Angler, angler_id)
     for name, value in changes.items():
         setattr(angler, name, value)

@@ -24,6 +24,7 @@ async def everything(session: AsyncSession, angler: Angler) -> dict[str, Any]:
             "name": angler.name,
             "units": angler.units,
             "school": angler.school,
+            "rod": angler.rod,
             "home_river": angler.home_river,
         },
         "tables": {

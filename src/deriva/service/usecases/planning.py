@@ -1,7 +1,6 @@
 """Changing a rig, comparing two, and how one is tied: the core's work."""
 
 from dataclasses import dataclass
-from typing import Literal
 
 from deriva.core.choose.background import seen_against
 from deriva.core.choose.change import DRIFTS_TO_COME, Changes, changes
@@ -14,6 +13,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.rigs.build import Background, Build, build
 from deriva.core.rigs.resolve import resolve
+from deriva.core.tackle.rod import Leader
 
 
 def change(situation: Situation, tuning: Tuning, drifts: int | None) -> Changes:
@@ -70,10 +70,10 @@ class Written:
 
 
 def write_build(
-    situation: Situation, tuning: Tuning, *, background: Background | None, leader: Literal["level", "line"]
+    situation: Situation, tuning: Tuning, *, background: Background | None, leader: Leader | None
 ) -> Written:
     """Write out how a rig is tied."""
     rig = resolve(tuning, situation)
     against = background or seen_against(situation)
-    made = build(rig, background=against, leader_school=leader)
+    made = build(rig, background=against, leader=leader or situation.rod.leader)
     return Written(rig, made, against, judge_rig(rig, situation).answer)

@@ -16,6 +16,7 @@ from deriva.core.model.situation import Box, Fish, Place, School, Situation
 from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.read import read_noun
+from deriva.core.tackle.rod import Rod
 from deriva.core.water.geometry import Carried
 from deriva.core.water.light import Light
 from deriva.core.water.sounding import depth_sd
@@ -175,6 +176,7 @@ def _situation(
         rules=read_noun(BeatRules, beat.rules).of_a_rig,
         school=read_noun(School, angler.school if lie.school is None else lie.school),
         box=known.box,
+        rod=read_noun(Rod, angler.rod),
         month=known.now.month,
         hemisphere="south" if (river.latitude or 0.0) < 0.0 else "north",
         light="day" if light is None else light.to_see_by,

@@ -1,6 +1,7 @@
 /** The fly box: what is in it, how many are left, and what it lacks on this river. */
 import { useState } from "react";
 import type { Box, BoxItem } from "../../api/client";
+import { useSession } from "../../queries/angler";
 import { useBox, useFillBox } from "../../queries/box";
 import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -8,6 +9,7 @@ import { bodyOf } from "./bodies";
 import { FlyPicture } from "./FlyPicture";
 import { FlySheet } from "./FlySheet";
 import { Lacking } from "./Lacking";
+import { RodPanel } from "./RodPanel";
 
 type Order = "bead" | "form" | "left";
 
@@ -26,6 +28,7 @@ export function BoxScreen() {
 
 function Opened({ box }: { box: Box }) {
   const { starter } = useFillBox();
+  const rod = useSession().data?.angler?.rod;
   const [order, setOrder] = useState<Order>("bead");
   const [open, setOpen] = useState<BoxItem | "new" | null>(null);
   const nymphs = box.items.filter((one) => one.kind === "nymph").sort(ORDERS[order]);
@@ -45,6 +48,11 @@ function Opened({ box }: { box: Box }) {
           </Button>
           <Button onClick={() => setOpen("new")}>Put in a fly of your own</Button>
         </div>
+        {rod && (
+          <div className="mt-4">
+            <RodPanel rod={rod} />
+          </div>
+        )}
         {open && <FlySheet box={box} item={null} onClose={() => setOpen(null)} />}
       </div>
     );
@@ -85,6 +93,7 @@ function Opened({ box }: { box: Box }) {
           </ul>
           {rest.length === 0 && <p className="text-soft">None in it: any may be advised.</p>}
         </Panel>
+        {rod && <RodPanel rod={rod} />}
         <Lacking box={box} />
         <Button className="w-full" disabled={starter.isPending} onClick={() => starter.mutate()}>
           Add what a starter box has

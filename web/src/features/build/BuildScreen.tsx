@@ -6,6 +6,7 @@ import { tuningOf, useOnRod } from "../../local/inhand";
 import { useAdvice, useBuild } from "../../queries/water";
 import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { LEADERS } from "../box/RodPanel";
 import { LeaderPicture } from "./LeaderPicture";
 
 export const BuildScreen = () => <WithLie>{(at) => <Ready {...at} />}</WithLie>;
@@ -23,7 +24,8 @@ function Ready({ lie, beat, situation }: AtLie) {
   const advice = useAdvice(situation);
   const inHand = useOnRod(lie.id);
   const [background, setBackground] = useState<BuildIn["background"]>(null);
-  const [leader, setLeader] = useState<BuildIn["leader"]>("level");
+  const [leader, setLeader] = useState<BuildIn["leader"]>(null);
+  const held = situation.rod?.leader ?? "any";
   const best = advice.data?.ranked.find((one) => one.setup);
   const tuning = inHand
     ? tuningOf(inHand.rig, inHand.setup)
@@ -78,19 +80,14 @@ function Ready({ lie, beat, situation }: AtLie) {
             onChange={setBackground}
           />
           <p className="mt-1">{made.colour}</p>
-          {made.rig === "euro" && (
-            <div className="mt-3">
-              <Choice
-                label="Leader"
-                value={leader ?? "level"}
-                options={[
-                  ["level", "level monofilament"],
-                  ["line", "thin line"],
-                ]}
-                onChange={setLeader}
-              />
-            </div>
-          )}
+          <div className="mt-3">
+            <Choice
+              label="Leader on the rod"
+              value={leader ?? (held === "any" ? null : held)}
+              options={LEADERS}
+              onChange={setLeader}
+            />
+          </div>
           <ul className="mt-3 list-inside list-disc text-soft">
             {made.notes.map((note) => (
               <li key={note}>{note}</li>

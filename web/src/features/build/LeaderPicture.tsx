@@ -8,6 +8,12 @@ const LONG_PX = 70;
 const BELOW_PX = 320;
 const X = 100;
 
+/** What is tied, and under it its size and bead: on one line it would run out of the picture. */
+const linesOf = (words: string): string[] => {
+  const [what = words, ...rest] = words.split(", ");
+  return rest.length > 0 ? [what, rest.join(", ")] : [what];
+};
+
 const isAbove = (name: string) => name === "leader";
 
 export function LeaderPicture({ build }: { build: Build }) {
@@ -26,7 +32,7 @@ export function LeaderPicture({ build }: { build: Build }) {
   const at = (above: number) => end - above * scale;
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${end + 30}`}
+      viewBox={`0 0 ${WIDTH} ${end + 40}`}
       className="mt-2 w-full max-w-lg rounded-2xl bg-paper"
       role="img"
       aria-label="The leader from the rod end to the fly"
@@ -70,8 +76,12 @@ export function LeaderPicture({ build }: { build: Build }) {
               fill={part.part === "float" || part.part === "dry" ? "var(--signal)" : "var(--ink)"}
               stroke="var(--paper)"
             />
-            <text x={X + (hung > 0 ? 38 : 14)} y={place + hung + 5} fontSize={13} fill="var(--ink)">
-              {part.words}
+            <text y={place + hung + 5} fontSize={13} fill="var(--ink)">
+              {linesOf(part.words).map((words, k) => (
+                <tspan key={words} x={X + (hung > 0 ? 38 : 14)} dy={k === 0 ? 0 : 16}>
+                  {words}
+                </tspan>
+              ))}
             </text>
           </g>
         );

@@ -1,0 +1,66 @@
+/** The rod in hand: its length, line and leader, which say how far a tight line reaches and what a rig is built on. */
+import { useRef, useState } from "react";
+import { BOUNDS } from "../../api/bounds";
+import type { Rod } from "../../api/client";
+import { useRod } from "../../queries/angler";
+import { Choice, Panel, Slider, Trouble } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+
+const LENGTH = BOUNDS["Rod.length_m"];
+const WEIGHT = BOUNDS["Rod.line_weight"];
+const STILL_MS = 400;
+
+export const LEADERS = [
+  ["level", "level monofilament"],
+  ["line", "thin line"],
+  ["tapered", "tapered"],
+  ["long", "long tapered"],
+] as const;
+
+export function RodPanel({ rod }: { rod: Rod }) {
+  const { show } = useUnits();
+  const store = useRod();
+  const [now, setNow] = useState(rod);
+  const later = useRef<number>(undefined);
+  /** A slider is stored once it stands still. */
+  const change = (part: Partial<Rod>, wait = 0) => {
+    const next = { ...now, ...part };
+    setNow(next);
+    window.clearTimeout(later.current);
+    later.current = window.setTimeout(() => store.mutate(next), wait);
+  };
+  return (
+    <Panel title="Rod, line, leader">
+      <Slider
+        label="Rod"
+        value={now.length_m}
+        min={LENGTH.min}
+        max={LENGTH.max}
+        step={0.05}
+        shown={show(now.length_m, "m")}
+        onChange={(length_m) => change({ length_m }, STILL_MS)}
+      />
+      <Slider
+        label="Weight of line"
+        value={now.line_weight ?? WEIGHT.min}
+        min={WEIGHT.min}
+        max={WEIGHT.max}
+        step={1}
+        shown={now.line_weight === null ? "not said" : `${now.line_weight}`}
+        onChange={(line_weight) => change({ line_weight }, STILL_MS)}
+      />
+      <Choice
+        label="Leader on it"
+        value={now.leader === "any" ? null : now.leader}
+        options={LEADERS}
+        onChange={(leader) => change({ leader })}
+        clearable={() => change({ leader: "any" })}
+      />
+      <p className="mt-2 text-sm text-soft">
+        A longer rod holds more line off the water; an ordinary line sags out of its tip and ends a tight line
+        sooner.
+      </p>
+      {store.isError && <Trouble error={store.error} />}
+    </Panel>
+  );
+}
