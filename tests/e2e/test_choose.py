@@ -5,10 +5,12 @@ import json
 import re
 from typing import Any
 
+import psycopg
 import pytest
 from playwright.sync_api import Locator, Page, Request, Route, expect
 from pypdf import PdfReader
 
+from tests.e2e.conftest import Running
 from tests.e2e.screens import begin, go, heading, lie, sound
 
 LINE = re.compile("sighter to point fly|Float to point fly")
@@ -71,6 +73,34 @@ def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
     expect(page.get_by_role("main")).to_contain_text("in place of the tapered one")
     page.get_by_role("radio", name="thin line").click()
     expect(page.get_by_role("main")).to_contain_text("on a thin line")
+
+
+def test_dry__is_dried_and_which_way_it_is_fished_is_logged(page: Page, running: Running) -> None:
+    lie(page, "Ash run")
+    go(page, "Rig")
+    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Dry-dropper").click()
+    heading(page, "Dry-dropper ·")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Clean").click()
+    page.get_by_role("button", name="Change setting").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="fed down").click()
+    sheet.get_by_role("button", name="I have dried the dry").click()
+    expect(sheet.get_by_role("button", name="Dried: the next drift starts anew")).to_be_disabled()
+    sound(page)
+    sheet.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Tick").click()
+    page.get_by_role("button", name="Undo").click()  # the dry is as dry as it was
+    page.get_by_role("button", name="Missed").click()
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("3 drifts here")).to_be_visible()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as rows:
+        stored = rows.execute(
+            "select outcome, direction, dried from drift where not undone order by at desc limit 3"
+        ).fetchall()
+    assert stored[::-1] == [("clean", "up", False), ("missed", "down", True), ("clean", "down", False)]
 
 
 def test_box__emptied_of_beads_says_what_would_help(page: Page) -> None:

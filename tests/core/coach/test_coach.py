@@ -24,6 +24,7 @@ from deriva.core.model.situation import Place, Rules, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs.resolve import resolve
+from deriva.core.tackle.floats import DRIES, soaked
 
 LIE = Situation(Water(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0), Place(6.0))
 OUTCOMES: tuple[Outcome, ...] = ("clean", "tick", "hung", "missed", "fish", "lost_fly")
@@ -48,6 +49,27 @@ def test_asked__weighs_the_newest_settings_and_no_more() -> None:
 
 def rig(setting: float, bead: float = 3.0, kind: RigKind = "indicator", flies: int = 1) -> Rig:
     return resolve(Tuning(kind, setting, bead, flies=flies), LIE)
+
+
+def test_dry__that_has_soaked_is_to_be_dried_and_foam_never_is() -> None:
+    """Soft feather soaks within ten drifts, and carries again once it is dried (common practice, no source)."""
+    flat = replace(LIE, water=replace(LIE.water, kind="glide", depth_m=0.7, surface_speed_m_s=0.2))
+
+    def notes(dry: str, dried_before: int | None) -> str:
+        one = resolve(Tuning("dry_dropper", 0.5, 2.5, float_=dry), flat)
+        drifts = [LoggedDrift(one, "clean", dried=k == dried_before) for k in range(14)]
+        return " ".join(coach(flat, one, drifts).notes)
+
+    assert "has not been dried for 14 drifts" in notes("size 16 CDC caddis", None)
+    assert "Dry it" in notes("size 16 CDC caddis", 3)
+    assert "Dry it" not in notes("size 16 CDC caddis", 13)
+    assert "Dry it" not in notes("size 10 foam hopper", None)
+    feather, foam = (next(one for one in DRIES if word in one.name) for word in ("CDC", "foam"))
+    left = [soaked(feather, drifts=n).carries_n for n in range(30)]
+    assert left == sorted(left, reverse=True)
+    assert left[0] == feather.carries_n
+    assert left[-1] > 0.5 * left[0]
+    assert soaked(foam, drifts=30) == foam
 
 
 def seen(one: Rig, *outcomes: Outcome, pace: Pace | None = None) -> list[LoggedDrift]:

@@ -1918,6 +1918,13 @@ export interface components {
             lane?: number | null;
             /** Stance */
             stance?: number | null;
+            /** Direction */
+            direction?: ("up" | "down") | null;
+            /**
+             * Dried
+             * @default false
+             */
+            dried: boolean;
             /**
              * Undone
              * @default false
@@ -1950,6 +1957,10 @@ export interface components {
             lane: number | null;
             /** Stance */
             stance: number | null;
+            /** Direction */
+            direction: ("up" | "down") | null;
+            /** Dried */
+            dried: boolean;
             /** Catches */
             catches: components["schemas"]["CatchOut"][];
         };
@@ -2102,6 +2113,11 @@ export interface components {
              * @enum {string}
              */
             direction: "up" | "down";
+            /**
+             * Dried
+             * @default false
+             */
+            dried: boolean;
             /** Lane */
             lane?: number | null;
             /** Stance */

@@ -70,6 +70,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
             one.fly,
             one.phase,
             one.pattern,
+            one.dried,
         )
         for one in drifts
     ]

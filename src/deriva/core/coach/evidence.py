@@ -3,6 +3,10 @@
 from collections.abc import Sequence
 
 from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.quantity import qty
+from deriva.core.rigs.parts import weight_n
+from deriva.core.tackle.floats import soaked
+from deriva.core.water.properties import GRAVITY_M_S2
 
 TAKES_HOLD = 8
 """So many drifts after a take with the setting that is on, nothing about it is changed (common practice: a fish or a take
@@ -19,6 +23,9 @@ TICKED = 6
 
 REFUSED = 3
 """Missed takes that say to look at the hook (common practice, no source)."""
+
+GOES_UNDER = 1.1
+"""A dry that carries no more than this over what hangs still under it goes under at every pull of the water (stated here)."""
 
 FAST_AND_TOUCHING = 3
 
@@ -40,7 +47,27 @@ def notes_on(drifts: Sequence[LoggedDrift]) -> tuple[str, ...]:
         said.append(
             f"{high} of {len(takes)} fish took the upper fly, or on the drop or the swing: they feed higher than the bed."
         )
-    return tuple(said)
+    wet = why_dry_it(drifts)
+    return (*([wet] if wet else ()), *said)
+
+
+def why_dry_it(drifts: Sequence[LoggedDrift]) -> str | None:
+    """Say that a dry has soaked so far that it no longer surely carries what hangs under it; None where it has not."""
+    dry = drifts[-1].rig.float_ if drifts else None
+    if dry is None or dry.kind != "dry":
+        return None
+    with_it = [one for one in drifts if one.rig.float_ is not None and one.rig.float_.name == dry.name]
+    since = next((k for k, one in enumerate(reversed(with_it), 1) if one.dried), len(with_it))
+    rig = drifts[-1].rig
+    hangs = weight_n(rig.point, rig.dropper, rig.shot_g)
+    left = soaked(dry, drifts=since).carries_n
+    if left >= GOES_UNDER * hangs or dry.carries_n < GOES_UNDER * hangs:
+        return None
+    grams = [qty(1000.0 * force / GRAVITY_M_S2, "g") for force in (left, dry.carries_n, hangs)]
+    return (
+        f"The dry has not been dried for {since} drifts: it carries about {grams[0]} of {grams[1]}, and {grams[2]} hangs "
+        "under it. Dry it, or go lighter."
+    )
 
 
 def drifts_here(drifts: Sequence[LoggedDrift]) -> int:

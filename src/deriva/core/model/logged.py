@@ -33,6 +33,8 @@ class Fished(Checked):
     fly: FlyOnRig | None = None
     phase: Phase | None = None
     direction: Direction = "up"
+    dried: bool = False
+    """Whether the dry was dried before it."""
     lane: Annotated[int, LANE] | None = None
     stance: Annotated[int, STANCE] | None = None
     pattern: Annotated[str, Text()] | None = None
@@ -54,3 +56,4 @@ class LoggedDrift:
     fly: FlyOnRig | None = None
     phase: Phase | None = None
     pattern: str | None = None
+    dried: bool = False

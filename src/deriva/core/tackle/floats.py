@@ -1,7 +1,7 @@
 """What rides on the surface: indicator floats and dry flies, with what they weigh, carry and drag."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from deriva.core.water.properties import FRESH_KG_M3, GRAVITY_M_S2, SURFACE_TENSION_N_M
@@ -72,6 +72,17 @@ def dry(
         hook=hook,
         rides=rides,
     )
+
+
+SOAKED_SHARE, SOAKED_AFTER = 0.5, 10
+"""What a dry that drowns easily has lost of its carrying once it is soaked, and the drifts that takes: soft feather soaks
+soonest, hair with trapped air holds out, foam does not soak (common practice, no source)."""
+
+
+def soaked(one: Float, *, drifts: int) -> Float:
+    """Return a dry as it floats so many drifts after it was dried."""
+    wet = min(1.0, drifts / SOAKED_AFTER)
+    return replace(one, carries_n=one.carries_n * (1.0 - SOAKED_SHARE * (1.0 - one.rides) * wet))
 
 
 INDICATORS: tuple[Float, ...] = tuple(indicator(diameter_mm=d) for d in (9.0, 11.0, 13.0, 16.0, 19.0))

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
-from deriva.core.model.logged import Condition, FlyOnRig, LengthHow, Outcome, Pace, Phase
+from deriva.core.model.logged import Condition, Direction, FlyOnRig, LengthHow, Outcome, Pace, Phase
 from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Cover
 from deriva.core.ranges import Range
@@ -151,6 +151,10 @@ class DriftLogIn(Wire):
     pace: Pace | None = None
     lane: Annotated[int, Within(r.LANE)] | None = None
     stance: Annotated[int, Within(r.STANCE)] | None = None
+    direction: Direction | None = None
+    """Cast up or fed down; null: not said."""
+    dried: bool = False
+    """Whether the dry was dried before it."""
     undone: bool = False
 
 
@@ -199,6 +203,8 @@ class DriftLogOut(Wire):
     pace: Pace | None
     lane: int | None
     stance: int | None
+    direction: Direction | None
+    dried: bool
     catches: list[CatchOut]
 
 

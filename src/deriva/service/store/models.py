@@ -365,6 +365,8 @@ class Drift(Owned, Base):
     """Current lanes across, the nearest is 1."""
     stance: Mapped[int | None]
     """Places to stand, the lowest downstream is 1."""
+    direction: Mapped[str | None] = mapped_column(String(4))
+    dried: Mapped[bool] = mapped_column(server_default=false(), default=False)
     undone: Mapped[bool] = mapped_column(default=False)
 
 

@@ -66,7 +66,7 @@ def _setting_out(setting: Setting, book: Ledger) -> SettingOut:
 
 
 def _drift_out(drift: Drift, book: Ledger) -> DriftLogOut:
-    names = ("id", "at", "outcome", "pace", "lane", "stance")
+    names = ("id", "at", "outcome", "pace", "lane", "stance", "direction", "dried")
     fish = [_catch_out(one) for one in book.fish.get(drift.id, ())]
     return DriftLogOut.model_validate({**{n: getattr(drift, n) for n in names}, "catches": fish})
 
@@ -89,7 +89,8 @@ def _weights(fish: Catch) -> tuple[float | None, float | None, float | None]:
 FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase", "condition")
 CSV_COLUMNS = (
     "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
-    "clarity[m]", "temperature[Cel]", "drift_id", "lane", "stance", "outcome", "pace", "species", "length[mm]", "length_how",
+    "clarity[m]", "temperature[Cel]", "drift_id", "lane", "stance", "outcome", "pace", "direction",
+    "dried", "species", "length[mm]", "length_how",
     "weight_by_length[g]", "fly", "phase", "condition",
 )  # fmt: skip
 
@@ -112,6 +113,7 @@ def ledger_csv(book: LedgerOut) -> tuple[str, str]:
                             drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
                             setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
                             water.clarity_m, water.temperature_c, drift.id, drift.lane, drift.stance, drift.outcome, drift.pace,
+                            drift.direction, drift.dried,
                             *(getattr(fish, name, None) for name in FISH),
                         )
                     )  # fmt: skip

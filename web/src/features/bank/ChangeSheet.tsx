@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { plainly, Refused, type Situation } from "../../api/client";
 import { NotHere } from "../../local/engine";
+import { type Direction, dry, fishOn, useDirection, useDried } from "../../local/habits";
 import { tuningOf } from "../../local/inhand";
 import { device, type InHand } from "../../local/records";
 import { hang } from "../../queries/water";
-import { Button, Trouble } from "../../ui/parts";
+import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 
@@ -18,6 +19,12 @@ interface Props {
   /** Opened by the coach's word: it is what is to be set. Otherwise one starts from what hangs on the rod. */
   onCoach: boolean;
 }
+
+/** Fed down, a float slower than the bubbles is held back by its line, and says nothing of the water. */
+const DIRECTIONS: readonly (readonly [Direction, string])[] = [
+  ["up", "cast up"],
+  ["down", "fed down"],
+];
 
 function Stepper({
   label,
@@ -51,6 +58,8 @@ function Stepper({
 /** Depth and bead, by steps. The next drift is logged under the new setting. */
 export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoach }: Props) {
   const { show } = useUnits();
+  const direction = useDirection();
+  const dried = useDried();
   const [change, setChange] = useState<{ depth: number; bead: number } | null>(null);
   const [error, setError] = useState<unknown>(null);
   const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
@@ -103,6 +112,17 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoa
         more={() => longer(step_m)}
       />
       <Stepper label="point bead" shown={show(bead, "bead")} less={() => rung(-1)} more={() => rung(1)} />
+      <Choice
+        label="How it is fished"
+        value={direction ?? null}
+        options={DIRECTIONS}
+        onChange={(next) => void fishOn(next)}
+      />
+      {inHand.rig === "dry_dropper" && (
+        <Button className="w-full" disabled={dried} onClick={() => void dry()}>
+          {dried ? "Dried: the next drift starts anew" : "I have dried the dry"}
+        </Button>
+      )}
       {suggested && !onCoach && (
         <Button className="w-full" onClick={() => setChange(suggested)}>
           The coach's: {show(suggested.depth, "m")} with {show(suggested.bead, "bead")}

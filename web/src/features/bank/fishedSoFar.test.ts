@@ -32,7 +32,14 @@ describe("the coach is asked", () => {
   test("of the drifts of this kind of rig, each under its own setting, a fish with fly and phase", () => {
     expect(fishedSoFar(log(), IN_HAND, SITUATION, null)?.drifts).toEqual([
       {
-        ...{ depth_setting_m: 0.9, point_bead_mm: 3, outcome: "clean", pace: "faster", direction: "up" },
+        ...{
+          depth_setting_m: 0.9,
+          point_bead_mm: 3,
+          outcome: "clean",
+          pace: "faster",
+          direction: "up",
+          dried: false,
+        },
         pattern: "dubbed nymph 14",
       },
       {
@@ -41,6 +48,7 @@ describe("the coach is asked", () => {
         outcome: "fish",
         pace: null,
         direction: "up",
+        dried: false,
         pattern: "dubbed nymph 14",
         fly: "dropper",
         phase: "swing",

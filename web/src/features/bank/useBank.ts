@@ -1,5 +1,6 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
 import type { CatchIn, Outcome, Pace, Situation } from "../../api/client";
+import { isDried, readDirection, dry as setDried, wetted } from "../../local/habits";
 import { type Line, latestOf, readLog } from "../../local/logbook";
 import { flush, newId, write } from "../../local/outbox";
 import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
@@ -90,8 +91,11 @@ export async function tap(
       pace,
       lane,
       stance,
+      direction: await readDirection(),
+      dried: bank.inHand.rig === "dry_dropper" && (await isDried()),
       undone: false,
     });
+    await wetted();
   });
   return id;
 }
@@ -100,7 +104,9 @@ export async function tap(
 export const undo = ({ angler, lie }: Bank): Promise<void> =>
   kept(angler, async () => {
     const last = (await readLog(angler, lie)).drifts.at(-1);
-    if (last) await write(angler, "drifts", last.id, { ...last.body, undone: true });
+    if (!last) return;
+    await write(angler, "drifts", last.id, { ...last.body, undone: true });
+    if (last.body.dried) await setDried(); // it still is
   });
 
 /** End the outing; one in which nothing was fished is taken back. */

@@ -1,0 +1,26 @@
+/** How one fishes on until one says otherwise: kept on this device. */
+import { useLiveQuery } from "dexie-react-hooks";
+import type { Bodies } from "./records";
+import { device } from "./records";
+
+export type Direction = NonNullable<Bodies["drifts"]["direction"]>;
+
+const DIRECTION = "direction";
+const DRIED = "dried";
+
+/** Whether one casts up or feeds down; undefined while the device is being read. */
+export const useDirection = (): Direction | undefined => useLiveQuery(readDirection, []);
+
+export const readDirection = async (): Promise<Direction> =>
+  ((await device.notes.get(DIRECTION))?.value as Direction | undefined) ?? "up";
+
+export const fishOn = (value: Direction) => device.notes.put({ key: DIRECTION, value });
+
+/** The dry was dried just now: the next drift is the first that it is dry for. */
+export const dry = () => device.notes.put({ key: DRIED, value: true });
+
+export const useDried = (): boolean => useLiveQuery(isDried, []) ?? false;
+
+export const isDried = async (): Promise<boolean> => (await device.notes.get(DRIED)) !== undefined;
+
+export const wetted = () => device.notes.delete(DRIED);
