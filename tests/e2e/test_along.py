@@ -49,7 +49,7 @@ def coach_line(page: Page, drifts: int) -> str:
     line = page.get_by_test_id("coach")
     expect(line).to_have_attribute("data-after", str(drifts), timeout=COACHES_WITHIN_MS)
     expect(page.get_by_text("Worked out on this device.")).to_be_visible()
-    return line.inner_text().replace("\xa0", " ")
+    return line.inner_text().replace("\xa0", " ").splitlines()[0]
 
 
 SAYS = {"deeper": "Deeper", "shallower": "Shallower", "heavier": "Heavier", "lighter": "Lighter"}

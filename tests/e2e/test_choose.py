@@ -144,6 +144,44 @@ def test_school__changes_what_is_advised_everywhere_or_here(page: Page) -> None:
     expect(main).not_to_contain_text("above it")  # nothing hangs on the rod yet: what is advised is followed
 
 
+def test_fly__without_a_bead_is_set_fished_and_logged(page: Page) -> None:
+    """The school that weights the leader: its flies are bare, from the box to the ledger."""
+    page.get_by_role("link", name="Box").click()
+    heading(page, "nymphs of 19 kinds")
+    page.get_by_role("button", name="Put in a fly").click()
+    page.get_by_role("dialog").get_by_role("radio", name="none").click()
+    page.get_by_role("dialog").get_by_role("button", name="Put it in").click()
+    heading(page, "nymphs of 20 kinds")
+    page.get_by_role("link", name="Deriva").click()
+    lie(page, "Throat")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    page.get_by_role("button", name="My school").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radiogroup", name="Where the weight sits").get_by_role(
+        "radio", name="in shot on the line"
+    ).click()
+    sheet.get_by_role("button", name="Done").click()
+    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Indicator").click()
+    heading(page, "Indicator ·")
+    bead = page.get_by_role("slider", name="Point bead")
+    bead.press("End")
+    heading(page, "mm")
+    bead.press("Home")
+    heading(page, "Indicator · no bead")
+    go(page, "Log")
+    heading(page, "Indicator · no bead")
+    begin(page)
+    for n in range(1, 3):
+        page.get_by_role("button", name="Clean").click()
+        expect(page.get_by_text(f"{n} drift{'s' if n > 1 else ''} here")).to_be_visible()
+    expect(page.get_by_test_id("coach")).to_have_attribute("data-after", "2")
+    expect(page.get_by_text("all saved")).to_be_visible()
+    go(page, "Ledger")
+    page.get_by_role("main").get_by_role("link", name=re.compile("Sallow Bend")).first.click()
+    expect(page.get_by_role("main")).to_contain_text("Indicator · no bead")
+
+
 def test_signs__of_the_fish_and_of_the_place_change_what_is_advised(page: Page) -> None:
     lie(page, "Ash run")
     go(page, "Rig")

@@ -61,7 +61,7 @@ class Played:
     within: tuple[bool, ...] = ()
 
 
-def _set(rig: Rig, setting: float, bead: float, situation: Situation) -> Rig:
+def _set(rig: Rig, setting: float, bead: float | None, situation: Situation) -> Rig:
     """Return the rig with another setting and bead; the rig itself where that cannot hang."""
     if (setting, bead) == (rig.depth_setting_m, rig.point.bead_mm):
         return rig
@@ -89,9 +89,9 @@ def _sounding(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig
     """Longer by 20 cm a drift until it touches, half of that back, then the rule of thumb."""
     touched = [k for k, one in enumerate(drifts) if one.outcome in TOUCHES]
     if not touched:
-        return _set(rig, round(rig.depth_setting_m + SOUND_M, 2), rig.point.bead_mm or 0.0, judged)
+        return _set(rig, round(rig.depth_setting_m + SOUND_M, 2), rig.point.bead_mm, judged)
     if touched[0] == len(drifts) - 1:
-        return _set(rig, round(rig.depth_setting_m - 0.5 * SOUND_M, 2), rig.point.bead_mm or 0.0, judged)
+        return _set(rig, round(rig.depth_setting_m - 0.5 * SOUND_M, 2), rig.point.bead_mm, judged)
     return _by_thumb(judged, rig, drifts)
 
 

@@ -202,6 +202,7 @@ def test_schools__change_the_rig_and_keep_to_what_they_say(practice: Practice, s
             assert (rig.dropper.bead_mm or 0.0) >= (rig.point.bead_mm or 0.0)
         if school.weight == "shot" and rig.kind == "indicator" and practice.situation.rules.added_weight:
             assert rig.shot_g > 0.0
+            assert (rig.point.bead_mm or 0.0) <= 2.5
 
 
 @pytest.mark.parametrize(("bead_mm", "shortest", "longest"), [(2.0, 1.4, 2.0), (4.0, 0.88, 1.0)])

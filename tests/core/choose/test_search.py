@@ -13,14 +13,20 @@ from deriva.core.choose.evaluate import evaluate, fishable_m
 from deriva.core.choose.judge import NotHere, Usable, judge_rig
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
+from deriva.core.coach.next import coach
+from deriva.core.coach.rule import rule_of_thumb
 from deriva.core.errors import Impossible
+from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import plain
 from deriva.core.model.rig import RIG_KINDS, RigKind
+from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Box, Fish, Place, Rules, School, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.rigs.limits import limits
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say.why import explain
+from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import DRIES
 from deriva.core.tackle.rod import Rod
 from deriva.core.water.profile import BedKind
@@ -135,6 +141,28 @@ def test_rules__no_added_weight_means_no_shot() -> None:
     )
     assert free.rig.shot_g > 0.0
     assert bound.rig.shot_g == 0.0
+
+
+def test_shot__is_the_weight_of_flies_without_a_bead() -> None:
+    """One school fishes bare flies under shot (common practice, no source). What is written of a rig sets it anew."""
+    shot = [replace(one, school=School(weight="shot")) for one in (RUN, FAR_POOL, CLEAR_FLAT, POCKETS)]
+    mine = Box((), flies=(Fly("dubbed mayfly nymph", 14, None), Fly("shrimp", 14, 3.0), Fly("pupa", 16, 2.0)))
+    shot += [replace(one, box=mine) for one in shot[:2]]
+    rigs = [(one, rig.rig) for one in shot for rig in advise(one, wide).usable if rig.kind != "dry_dropper"]
+    bare = [(one, rig) for one, rig in rigs if rig.point.bead_mm is None]
+    assert {one.box is None for one, _ in bare} == {True, False}
+    for one, rig in bare:
+        assert rig.shot_g > 0.0
+        assert Setup.of(rig).point_bead_mm is None
+        assert resolve(Tuning.of(rig), one) == rig
+        assert judge_rig(rig, one).answer.split(" · ")[1] == "no bead"
+        drifts = [LoggedDrift(rig, "clean") for _ in range(12)]
+        advice = coach(one, rig, drifts).advice
+        assert advice.action in {"deeper", "heavier", "hold", "move_on", "change_fly", "change_rig"}
+        assert rule_of_thumb(drifts).point_bead_mm is None
+    assert all(
+        None not in limits(one).beads_mm for one in (RUN, replace(shot[0], rules=Rules(added_weight=False)))
+    )
 
 
 def test_reach__a_tight_line_ends_at_eight_to_ten_metres() -> None:

@@ -1045,7 +1045,7 @@ export interface components {
             /** Depth Setting M */
             depth_setting_m: number;
             /** Point Bead Mm */
-            point_bead_mm: number;
+            point_bead_mm: number | null;
             /** Reason */
             reason: string;
             /** Point Form */
@@ -2091,11 +2091,8 @@ export interface components {
              * @description in m
              */
             depth_setting_m: number;
-            /**
-             * Point Bead Mm
-             * @description in mm
-             */
-            point_bead_mm: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
             /**
              * Outcome
              * @enum {string}
@@ -2564,7 +2561,7 @@ export interface components {
          */
         LimitsOut: {
             /** Beads Mm */
-            beads_mm: number[];
+            beads_mm: (number | null)[];
             /** Least M */
             least_m: number;
             /** Most M */
@@ -3583,11 +3580,8 @@ export interface components {
              * @description in m
              */
             depth_setting_m: number;
-            /**
-             * Point Bead Mm
-             * @description in mm
-             */
-            point_bead_mm: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
             setup: components["schemas"]["Setup"];
         };
         /**
@@ -3613,7 +3607,7 @@ export interface components {
             /** Depth Setting M */
             depth_setting_m: number;
             /** Point Bead Mm */
-            point_bead_mm: number;
+            point_bead_mm: number | null;
             setup: components["schemas"]["Setup"];
             /** Drifts */
             drifts: components["schemas"]["DriftLogOut"][];
@@ -3628,11 +3622,8 @@ export interface components {
              * @description in flies
              */
             flies: number;
-            /**
-             * Point Bead Mm
-             * @description in mm
-             */
-            point_bead_mm: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
             /** Point Form */
             point_form: string;
             /**
@@ -4105,7 +4096,7 @@ export interface components {
             /** Depth Setting M */
             depth_setting_m: number;
             /** Point Bead Mm */
-            point_bead_mm: number;
+            point_bead_mm: number | null;
             /** Reason */
             reason: string;
         };
@@ -4247,11 +4238,8 @@ export interface components {
              * @description in m
              */
             depth_setting_m: number;
-            /**
-             * Point Bead Mm
-             * @description in mm
-             */
-            point_bead_mm: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
             /** Flies */
             flies?: number | null;
             /** Dropper Bead Mm */

@@ -19,17 +19,23 @@ export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
   tip_pace: setup.tip_pace,
 });
 
-/** Choose a rig for a lie; the same one again changes nothing, also not when it was chosen. */
-export async function take(lie: string, ranked: Ranked): Promise<void> {
+/**
+ * Choose a rig for a lie; the same one again changes nothing, also not when it was chosen. ``unlessChosen``: where none is in hand
+ * there, looked up with the writing of it, since a choice may still be on its way to the device.
+ */
+export async function take(lie: string, ranked: Ranked, { unlessChosen = false } = {}): Promise<void> {
   const { rig, setup, limits } = ranked;
   if (!setup) return;
-  const before = await device.inHand.get(lie);
-  const same = before?.rig === rig && JSON.stringify(before.setup) === JSON.stringify(setup);
-  const at = same ? before.at : undefined;
-  const { depth_setting_m, point_bead_mm } = setup;
-  await device.inHand.put({
-    ...{ lie, rig, depth_setting_m, point_bead_mm, setup, limits },
-    at: at ?? new Date().toISOString(),
+  await device.transaction("rw", device.inHand, async () => {
+    const before = await device.inHand.get(lie);
+    if (before && unlessChosen) return;
+    const same = before?.rig === rig && JSON.stringify(before.setup) === JSON.stringify(setup);
+    const at = same ? before.at : undefined;
+    const { depth_setting_m, point_bead_mm } = setup;
+    await device.inHand.put({
+      ...{ lie, rig, depth_setting_m, point_bead_mm, setup, limits },
+      at: at ?? new Date().toISOString(),
+    });
   });
 }
 

@@ -54,7 +54,7 @@ export interface InHand {
   lie: string;
   rig: RigKind;
   depth_setting_m: number;
-  point_bead_mm: number;
+  point_bead_mm: number | null;
   setup: Setup;
   /** Null: set on another device, and not worked out on this one. */
   limits: Limits | null;

@@ -9,6 +9,8 @@ export const useUnits = () => {
   return {
     system,
     show: (value: number, unit: Unit, places?: number) => show(value, unit, system, places),
+    /** What a fly is weighted with. */
+    bead: (mm: number | null) => (mm === null ? "no bead" : show(mm, "bead", system)),
     say: (text: string) => sentence(text, system),
     clock: (at: string) => clock(at, system),
   };

@@ -9,7 +9,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
 from deriva.core.rigs.limits import SHORTEST_M
-from deriva.core.rigs.offers import beads, dropper_fly, point_fly, trailing_fly
+from deriva.core.rigs.offers import beads, dropper_fly, point_fly, points, trailing_fly
 from deriva.core.rigs.parts import (
     CARRY_MARGIN,
     DROPPER_SPACING_M,
@@ -64,14 +64,14 @@ LIGHTEST_OF_SHOT_MM = 2.5
 """Shot that is pinched on, g, and the largest bead of a fly that is fished under it (common practice, no source)."""
 
 
-def _shots(situation: Situation, kind: RigKind, bead_mm: float) -> tuple[float, ...]:
+def _shots(situation: Situation, kind: RigKind, bead_mm: float | None) -> tuple[float, ...]:
     """Return the shot to try, g: weighted flies first; shot only where rules allow and weight is still wanted, on a tight line
     only where that is the angler's school.
     """
     if kind == "dry_dropper" or not situation.rules.added_weight:
         return (0.0,)
     if situation.school.weight == "shot":
-        return SHOT_SCHOOL_G if bead_mm <= LIGHTEST_OF_SHOT_MM else ()
+        return SHOT_SCHOOL_G if bead_mm is None or bead_mm <= LIGHTEST_OF_SHOT_MM else ()
     if kind == "euro":
         return (0.0,)
     return (0.0, 0.2, 0.4) if bead_mm == max(beads(situation)) else (0.0,)
@@ -111,7 +111,7 @@ def families(situation: Situation, kind: RigKind, *, fine: bool = True) -> Itera
     """
     plumb = tip_pace(situation)
     paces = tuple(round(plumb + off, 2) for off in TIP_PACES) if fine and kind == "euro" else (plumb,)
-    for bead_mm in beads(situation):
+    for bead_mm in points(situation) if kind != "dry_dropper" else beads(situation):
         point = point_fly(situation, bead_mm)
         usual = tippet_x(situation, point.hook)
         tippets = (usual, usual + 1) if fine and usual < FINEST_X else (usual,)

@@ -87,7 +87,8 @@ def _line(rig: Rig, to_m: float) -> tuple[str, float]:
 
 def _bead(rig: Rig, after: Rig) -> tuple[str, float]:
     heavier = (after.point.bead_mm or 0.0) > (rig.point.bead_mm or 0.0)
-    return f"{'Heavier' if heavier else 'Lighter'}: a {after.point.bead_mm:g} mm bead", SECONDS["bead"]
+    bead = "no bead" if after.point.bead_mm is None else f"a {after.point.bead_mm:g} mm bead"
+    return f"{'Heavier' if heavier else 'Lighter'}: {bead}", SECONDS["bead"]
 
 
 def _flies(_: Rig, after: Rig) -> tuple[str, float]:

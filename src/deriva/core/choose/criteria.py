@@ -355,7 +355,7 @@ def _fly(e: Evaluation, s: Situation) -> Criterion | None:
     fly = e.rig.point
     if s.school.heavy == "first" and e.rig.dropper is not None:
         fly = e.rig.dropper
-    wanted = wanted_fly(s, fly.bead_mm or 0.0)
+    wanted = wanted_fly(s, fly.bead_mm)
     value = likeness(fly, wanted)
     text = (
         f"The {fly.words} in your box is what this water asks for."

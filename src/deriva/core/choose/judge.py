@@ -11,6 +11,7 @@ from deriva.core.model.rig import NAMES, Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.offers import on_bead
 from deriva.core.rigs.parts import CARRY_MARGIN
 
 THUMB_TOLERANCE = 0.05
@@ -70,7 +71,7 @@ Judged = Usable | NotHere
 
 def _answer(e: Evaluation) -> str:
     """Return the answer in one line: rig, bead, setting, where to land, share of the drift in the zone."""
-    bead = qty(e.rig.point.bead_mm or 0.0, "mm", 1)
+    bead = on_bead(e.rig.point)
     setting = f"{'tippet' if e.rig.kind == 'euro' else 'set'} {qty(e.rig.depth_setting_m, 'm')}"
     land = f"land {qty(e.lead_m, 'm', 1)} above" if e.lead_m is not None else "does not get down"
     lo, hi = round(100 * e.zone_share_low), round(100 * e.zone_share_high)

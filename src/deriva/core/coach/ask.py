@@ -36,7 +36,7 @@ and no angler changes so often (a bound on the work; on seeded waters the coach 
 
 def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
     """Return the drifts since the settings that are weighed."""
-    settings: set[tuple[float, float]] = set()
+    settings: set[tuple[float, float | None]] = set()
     for k in range(len(drifts) - 1, -1, -1):
         settings.add((drifts[k].depth_setting_m, drifts[k].point_bead_mm))
         if len(settings) > MOST_SETTINGS:
@@ -44,7 +44,7 @@ def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
     return drifts
 
 
-def _rig(asked: Asked, setting: float, bead: float) -> Rig:
+def _rig(asked: Asked, setting: float, bead: float | None) -> Rig:
     tuning = Tuning(asked.rig, setting, bead)
     if asked.tuning is not None and asked.tuning.rig == asked.rig:
         # the float is chosen anew for the weight
@@ -54,7 +54,7 @@ def _rig(asked: Asked, setting: float, bead: float) -> Rig:
 
 def coached(asked: Asked, search: Search) -> Coaching:
     """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
-    rigs: dict[tuple[float, float], Rig] = {}
+    rigs: dict[tuple[float, float | None], Rig] = {}
     drifts = _newest(asked.drifts)
     for k, one in enumerate(drifts, len(asked.drifts) - len(drifts)):
         key = (one.depth_setting_m, one.point_bead_mm)

@@ -12,7 +12,7 @@ from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import qty
 from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Situation
-from deriva.core.rigs.offers import other_fly
+from deriva.core.rigs.offers import on_bead, other_fly
 from deriva.core.tackle.flies import Fly
 
 DOWN = 0.3
@@ -119,7 +119,7 @@ def had_its_due(
 
 def _tie(rig: Rig, why: str) -> Beyond:
     """Return another rig with where to start again."""
-    at = f"{qty(rig.depth_setting_m, 'm')} with {qty(rig.point.bead_mm or 0.0, 'mm', 1)}"
+    at = f"{qty(rig.depth_setting_m, 'm')} with {on_bead(rig.point)}"
     return Beyond("change_rig", rig, f"{why}, set at {at}.")
 
 

@@ -46,7 +46,7 @@ class Advised:
     action: Action
     rig: RigKind
     depth_setting_m: float
-    point_bead_mm: float
+    point_bead_mm: float | None
     reason: str
     point_form: str | None = None
     point_hook: int | None = None
@@ -149,7 +149,7 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
         action=action,
         rig=another.kind if another else rig.kind,
         depth_setting_m=best.rig.depth_setting_m,
-        point_bead_mm=best.rig.point.bead_mm or 0.0,
+        point_bead_mm=best.rig.point.bead_mm,
         reason=reason,
         point_form=fly.words if fly else None,
         point_hook=fly.hook if fly else None,

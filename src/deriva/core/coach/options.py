@@ -17,7 +17,7 @@ from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.offers import beads
+from deriva.core.rigs.offers import points
 from deriva.core.rigs.parts import DRY_LONGEST_M
 from deriva.core.rigs.resolve import resolve
 from deriva.core.tackle.beads import LADDER_MM
@@ -162,10 +162,10 @@ def settings_near(rig: Rig, situation: Situation) -> list[Rig]:
     """Return the rigs a change of depth, of one bead, or of both away."""
     found: list[Rig] = []
     on = Tuning.of(rig)
-    ladder = beads(situation)
-    bead = rig.point.bead_mm or 0.0
+    ladder = points(situation)
+    bead = rig.point.bead_mm
     near = [b for b in ladder if b != bead]
-    wanted = [(d * sign, bead) for d in STEPS_M for sign in (1, -1)]
+    wanted: list[tuple[float, float | None]] = [(d * sign, bead) for d in STEPS_M for sign in (1, -1)]
     wanted += [(d * sign, b) for b in near for d in BEAD_STEPS_M for sign in ((1, -1) if d else (1,))]
     for by, mm in wanted:
         setting = round(rig.depth_setting_m + by, 2)

@@ -19,7 +19,7 @@ class Thumb:
 
     action: str
     depth_setting_m: float
-    point_bead_mm: float
+    point_bead_mm: float | None
     reason: str
 
 
@@ -30,7 +30,7 @@ def rule_of_thumb(drifts: Sequence[LoggedDrift]) -> Thumb:
     one bead lighter, or 5 cm shallower where there is none. Float not slower than the bubbles for six: one bead heavier.
     """
     rig = drifts[-1].rig
-    setting, bead = rig.depth_setting_m, rig.point.bead_mm or LADDER_MM[0]
+    setting, bead = rig.depth_setting_m, rig.point.bead_mm
     here: list[LoggedDrift] = []
     for one in reversed(drifts):
         if (one.rig.depth_setting_m, one.rig.point.bead_mm) != (setting, rig.point.bead_mm):
@@ -41,8 +41,8 @@ def rule_of_thumb(drifts: Sequence[LoggedDrift]) -> Thumb:
         shorter = DEPTH_SETTING_M.clamp(round(setting - SHALLOWER_M, 2))
         return Thumb("shallower", shorter, bead, "Two hang-ups in the last four: 5 cm shallower.")
     if len(here) >= TICK_RUN and all(one.outcome in TOUCHES for one in recent):
-        lighter = ladder_step(bead, -1)
-        if lighter < bead:
+        lighter = None if bead is None else ladder_step(bead, -1)
+        if lighter is not None and bead is not None and lighter < bead:
             return Thumb("lighter", setting, lighter, "A touch on each of the last four: one bead lighter.")
         shorter = DEPTH_SETTING_M.clamp(round(setting - SHALLOWER_M, 2))
         return Thumb("shallower", shorter, bead, "A touch on each of the last four: 5 cm shallower.")
@@ -52,8 +52,8 @@ def rule_of_thumb(drifts: Sequence[LoggedDrift]) -> Thumb:
         and rig.float_ is not None
         and all(one.pace in ("same", "faster") for one in run)
     ):
-        heavier = ladder_step(bead, 1)
-        if heavier > bead:
+        heavier = LADDER_MM[0] if bead is None else ladder_step(bead, 1)
+        if bead is None or heavier > bead:
             return Thumb(
                 "heavier", setting, heavier, "Not slower than the bubbles for six drifts: one bead heavier."
             )

@@ -27,7 +27,7 @@ class Fished(Checked):
     """A drift as it comes in: depth and bead as set, how it ended, the pace if it was seen; of a fish, which fly and when."""
 
     depth_setting_m: Annotated[float, DEPTH_SETTING_M]
-    point_bead_mm: Annotated[float, BEAD_MM]
+    point_bead_mm: Annotated[float, BEAD_MM] | None
     outcome: Outcome
     pace: Pace | None = None
     fly: FlyOnRig | None = None

@@ -25,7 +25,7 @@ class Setup(Checked):
     """The rig as set, in full; ``lead_m`` is how far upstream of the fish its flies must land, where that is known."""
 
     flies: Annotated[int, FLIES]
-    point_bead_mm: Annotated[float, BEAD_MM]
+    point_bead_mm: Annotated[float, BEAD_MM] | None
     point_form: Annotated[str, Text()]
     point_hook: Annotated[int, HOOK]
     point_dressing: Annotated[str, Text()]
@@ -47,7 +47,7 @@ class Setup(Checked):
         dropper = rig.dropper
         return Setup(
             flies=rig.flies,
-            point_bead_mm=rig.point.bead_mm or BEAD_MM.lo,
+            point_bead_mm=rig.point.bead_mm,
             point_form=rig.point.words,
             point_hook=rig.point.hook,
             point_dressing=rig.point.dressing,

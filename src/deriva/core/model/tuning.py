@@ -15,7 +15,8 @@ class Tuning(Checked):
 
     rig: RigKind
     depth_setting_m: Annotated[float, DEPTH_SETTING_M]
-    point_bead_mm: Annotated[float, BEAD_MM]
+    point_bead_mm: Annotated[float, BEAD_MM] | None
+    """None: a fly without a bead."""
     flies: Annotated[int, FLIES] | None = None
     dropper_bead_mm: Annotated[float, BEAD_MM] | None = None
     dropper_spacing_m: Annotated[float, SPACING_M] | None = None
@@ -32,7 +33,7 @@ class Tuning(Checked):
         return Tuning(
             rig=rig.kind,
             depth_setting_m=rig.depth_setting_m,
-            point_bead_mm=rig.point.bead_mm or BEAD_MM.lo,
+            point_bead_mm=rig.point.bead_mm,
             flies=rig.flies,
             dropper_bead_mm=None if rig.dropper is None else rig.dropper.bead_mm,
             dropper_spacing_m=rig.dropper_spacing_m if two else None,

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M, Range
-from deriva.core.rigs.offers import beads
+from deriva.core.rigs.offers import points
 from deriva.core.tackle.beads import LADDER_MM
 
 SHORTEST_M = 0.2
@@ -25,9 +25,9 @@ TIP_PACE = Range(0.0, 1.2, "of the surface speed", "a tip that stands still to o
 
 @dataclass(frozen=True, slots=True)
 class Limits:
-    """What an angler can set a rig to here: the beads to be had, and the line below float or sighter, m."""
+    """What an angler can set a rig to here: the beads to be had (None: a fly without), the line below float, m."""
 
-    beads_mm: tuple[float, ...]
+    beads_mm: tuple[float | None, ...]
     depth_setting_m: Range
     step_m: float = SETTING_STEP_M
     tippet_x: Range = TIPPET_IN_USE
@@ -38,5 +38,5 @@ def limits(situation: Situation) -> Limits:
     """Return how far the setting of a rig can be moved by hand here."""
     longest = DEPTH_SETTING_M.clamp(max(1.2, round(LONGEST_SHARE * situation.water.depth_m, 1)))
     return Limits(
-        beads(situation) or LADDER_MM, Range(SHORTEST_M, longest, "m", "about twice the depth is ample")
+        points(situation) or LADDER_MM, Range(SHORTEST_M, longest, "m", "about twice the depth is ample")
     )

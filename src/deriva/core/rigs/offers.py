@@ -6,6 +6,7 @@ The table is the trade's: common practice, no source.
 from collections.abc import Callable
 from dataclasses import replace
 
+from deriva.core.model.quantity import qty
 from deriva.core.model.situation import Situation
 from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import DressingClass, Fly
@@ -243,8 +244,8 @@ def _tied(offer: Offer, bead_mm: float | None) -> Fly:
     return Fly(offer.form, hook, bead_mm, offer.dressing, tone=offer.tone, mark=offer.mark)
 
 
-def wanted_fly(situation: Situation, bead_mm: float) -> Fly:
-    """Return the point fly that is asked for, on a bead."""
+def wanted_fly(situation: Situation, bead_mm: float | None) -> Fly:
+    """Return the point fly that is asked for, on a bead or without one."""
     return _tied(wanted_pair(situation)[0], bead_mm)
 
 
@@ -265,8 +266,8 @@ def likeness(fly: Fly, other: Fly) -> float:
     return form * dressing * colour * max(0.8, 1.0 - 0.03 * abs(fly.hook - other.hook))
 
 
-def point_fly(situation: Situation, bead_mm: float) -> Fly:
-    """Return the point fly on a bead: the one wanted, or from a box of flies the likest to it."""
+def point_fly(situation: Situation, bead_mm: float | None) -> Fly:
+    """Return the point fly on a bead, or without one: the one wanted, or from a box of flies the likest to it."""
     asked = wanted_fly(situation, bead_mm)
     box = situation.box
     if box is None or box.flies is None:
@@ -308,10 +309,13 @@ def other_fly(situation: Situation, fly: Fly) -> Fly:
     return max(others, key=lambda one: likeness(one, asked), default=asked)
 
 
-def trailing_fly(situation: Situation, bead_mm: float = LADDER_MM[0]) -> Fly | None:
+def trailing_fly(situation: Situation, bead_mm: float | None = LADDER_MM[0]) -> Fly | None:
     """Return the small fly that trails below a heavy one, on a bead; None where the box has none."""
     fly = dropper_fly(situation)
-    return None if fly is None else replace(fly, bead_mm=bead_mm, hook=fitting_hook(fly.hook, bead_mm))
+    if fly is None:
+        return None
+    hook = fly.hook if bead_mm is None else fitting_hook(fly.hook, bead_mm)
+    return replace(fly, bead_mm=bead_mm, hook=hook)
 
 
 def beads(situation: Situation) -> tuple[float, ...]:
@@ -320,3 +324,19 @@ def beads(situation: Situation) -> tuple[float, ...]:
         return situation.box.weighted
     midge = wanted_pair(situation)[0].form.startswith("midge")
     return (MIDGE_BEAD_MM, *LADDER_MM) if midge else LADDER_MM
+
+
+def points(situation: Situation) -> tuple[float | None, ...]:
+    """Return what the point fly may be weighted with: a bead, and, where shot is to be the weight, none at all; from a box
+    of flies only what is in it.
+    """
+    bare = situation.school.weight == "shot" and situation.rules.added_weight
+    box = situation.box
+    if box is not None and box.flies is not None:
+        bare = bare and any(fly.bead_mm is None for fly in box.flies)
+    return (None, *beads(situation)) if bare else beads(situation)
+
+
+def on_bead(fly: Fly) -> str:
+    """Return what a fly is weighted with, in words, the quantity marked."""
+    return "no bead" if fly.bead_mm is None else qty(fly.bead_mm, "mm", 1)

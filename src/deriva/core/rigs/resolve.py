@@ -34,8 +34,9 @@ def _carried(carrier: Float, point: Fly, dropper: Fly | None, shot_g: float) -> 
     larger = [f for f in (DRIES if carrier.kind == "dry" else INDICATORS) if f.carries_n >= load]
     ways = [f"a bead up to {lighter[-1]:g} mm"] if lighter else []
     ways += [f"the {larger[0].name}"] if larger else []
+    bead = "none" if point.bead_mm is None else f"{point.bead_mm:g}"
     said = (
-        f"tuning.point_bead_mm = {point.bead_mm:g}: this rig weighs {grams(load)} in water and the {carrier.name} "
+        f"tuning.point_bead_mm = {bead}: this rig weighs {grams(load)} in water and the {carrier.name} "
         f"carries {grams(carrier.carries_n)}. Take {' or '.join(ways) or 'less shot'}."
     )
     raise Impossible(plain(said), field="tuning.point_bead_mm")

@@ -49,7 +49,7 @@ class ThumbOut(Wire):
 class LimitsOut(Wire):
     """How far the rig can be set by hand here: beads to be had, least and most line, and the step between."""
 
-    beads_mm: list[float]
+    beads_mm: list[float | None]
     least_m: float
     most_m: float
     step_m: float

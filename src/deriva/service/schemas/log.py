@@ -138,7 +138,7 @@ class SettingIn(Wire):
     at: Moment
     rig: RigKind
     depth_setting_m: Annotated[float, Within(r.DEPTH_SETTING_M)]
-    point_bead_mm: Annotated[float, Within(r.BEAD_MM)]
+    point_bead_mm: Annotated[float, Within(r.BEAD_MM)] | None
     setup: SetupNoun
 
 
@@ -215,7 +215,7 @@ class SettingOut(Wire):
     at: datetime
     rig: RigKind
     depth_setting_m: float
-    point_bead_mm: float
+    point_bead_mm: float | None
     setup: SetupNoun
     drifts: list[DriftLogOut]
 

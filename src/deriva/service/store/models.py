@@ -348,7 +348,7 @@ class Setting(Owned, Base):
     at: Mapped[datetime]
     rig: Mapped[str] = mapped_column(String(12))
     depth_setting_m: Mapped[float]
-    point_bead_mm: Mapped[float]
+    point_bead_mm: Mapped[float | None]
     setup: Mapped[dict[str, Any]]
 
 

@@ -12,6 +12,7 @@ from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.rigs.build import Background, Build, build
+from deriva.core.rigs.offers import on_bead
 from deriva.core.rigs.resolve import resolve
 from deriva.core.tackle.rod import Leader
 
@@ -32,7 +33,7 @@ class Compared:
 
 
 def _called(rig: Rig) -> str:
-    return f"{NAMES[rig.kind].lower()}, {rig.point.bead_mm or 0.0:g} mm at {qty(rig.depth_setting_m, 'm')}"
+    return f"{NAMES[rig.kind].lower()}, {on_bead(rig.point)} at {qty(rig.depth_setting_m, 'm')}"
 
 
 def _words(first: Rig, second: Rig, a: Map, b: Map, situation: Situation) -> tuple[str, ...]:

@@ -48,7 +48,7 @@ function WithRig(at: At) {
   const advice = useAdvice(at.situation);
   const best = at.again ? undefined : advice.data?.ranked[0];
   useEffect(() => {
-    if (rod === null && best) void take(at.lie.id, best);
+    if (rod === null && best) void take(at.lie.id, best, { unlessChosen: true });
   }, [rod, best, at.lie.id]);
   const silent = at.again !== null || advice.fetchStatus === "paused" || advice.isError;
   const known = advice.data?.ranked.find((one) => one.rig === rod?.rig)?.limits ?? null;
@@ -69,7 +69,7 @@ const PACES = [
 
 function Bank(props: Fishing) {
   const { lie, beat, situation, again, inHand, angler } = props;
-  const { show } = useUnits();
+  const { show, bead: beadOf } = useUnits();
   const [sheet, setSheet] = useState<"change" | "coach" | "tie" | "time" | "latest" | "end" | null>(null);
   const ranked = useAdvice(situation).data?.ranked;
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
@@ -82,7 +82,7 @@ function Bank(props: Fishing) {
           <LieTitle lie={lie} beat={beat} />
         </div>
         <h1 className="text-2xl font-bold">
-          {RIG[inHand.rig]} · {show(inHand.point_bead_mm, "bead")} · {show(inHand.depth_setting_m, "m")}
+          {RIG[inHand.rig]} · {beadOf(inHand.point_bead_mm)} · {show(inHand.depth_setting_m, "m")}
         </h1>
         <BankColumn situation={situation} picture={hung.data?.picture} belief={advised?.depth_belief_m} />
         <DriftRow log={log} fishing={fishing} onLatest={() => setSheet("latest")} onTakeBack={the.takeBack} />

@@ -15,7 +15,7 @@ interface Props {
   inHand: InHand;
   situation: Situation;
   /** What the coach would set, a tap away. */
-  suggested: { depth: number; bead: number } | null;
+  suggested: { depth: number; bead: number | null } | null;
   /** Opened by the coach's word: it is what is to be set. Otherwise one starts from what hangs on the rod. */
   onCoach: boolean;
 }
@@ -57,10 +57,10 @@ function Stepper({
 
 /** Depth and bead, by steps. The next drift is logged under the new setting. */
 export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoach }: Props) {
-  const { show } = useUnits();
+  const { show, bead: beadOf } = useUnits();
   const direction = useDirection();
   const dried = useDried();
-  const [change, setChange] = useState<{ depth: number; bead: number } | null>(null);
+  const [change, setChange] = useState<{ depth: number; bead: number | null } | null>(null);
   const [error, setError] = useState<unknown>(null);
   const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
   const { depth, bead } = change ?? (onCoach && suggested ? suggested : rod);
@@ -102,7 +102,10 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoa
   const { least_m, most_m, step_m, beads_mm } = limits;
   const longer = (by: number) =>
     setChange({ bead, depth: Math.round(100 * Math.min(most_m, Math.max(least_m, depth + by))) / 100 });
-  const rung = (by: number) => setChange({ depth, bead: beads_mm[beads_mm.indexOf(bead) + by] ?? bead });
+  const rung = (by: number) => {
+    const to = beads_mm[beads_mm.indexOf(bead) + by];
+    if (to !== undefined) setChange({ depth, bead: to });
+  };
   return (
     <Sheet title="Change setting" open={open} onClose={close}>
       <Stepper
@@ -111,7 +114,7 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoa
         less={() => longer(-step_m)}
         more={() => longer(step_m)}
       />
-      <Stepper label="point bead" shown={show(bead, "bead")} less={() => rung(-1)} more={() => rung(1)} />
+      <Stepper label="point bead" shown={beadOf(bead)} less={() => rung(-1)} more={() => rung(1)} />
       <Choice
         label="How it is fished"
         value={direction ?? null}
@@ -125,7 +128,7 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoa
       )}
       {suggested && !onCoach && (
         <Button className="w-full" onClick={() => setChange(suggested)}>
-          The coach's: {show(suggested.depth, "m")} with {show(suggested.bead, "bead")}
+          The coach's: {show(suggested.depth, "m")} with {beadOf(suggested.bead)}
         </Button>
       )}
       {error !== null && (

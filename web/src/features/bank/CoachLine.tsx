@@ -42,8 +42,8 @@ export function CoachDo({
   busy: boolean;
   onChange: () => void;
 }) {
-  const { show } = useUnits();
-  const { advice } = coaching;
+  const { show, say, bead: beadOf } = useUnits();
+  const { advice, notes } = coaching;
   if (!changes(coaching) && !ties(coaching))
     return (
       <p
@@ -54,6 +54,7 @@ export function CoachDo({
         className="px-1 text-lg leading-tight font-bold"
       >
         Coach: {DO[advice.action].toLowerCase()}
+        {notes[0] && <span className="block truncate text-sm font-normal text-caution">{say(notes[0])}</span>}
       </p>
     );
   return (
@@ -72,7 +73,7 @@ export function CoachDo({
         </span>
       ) : (
         <>
-          {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {show(advice.point_bead_mm, "bead")}
+          {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {beadOf(advice.point_bead_mm)}
         </>
       )}
     </button>

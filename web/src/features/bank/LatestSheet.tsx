@@ -31,7 +31,7 @@ interface Props {
 
 /** The last drifts of the outing, to be corrected, taken back and put back; with or without signal. */
 export function LatestSheet({ angler, beat, outing, onClose }: Props) {
-  const { show, clock } = useUnits();
+  const { show, clock, bead: beadOf } = useUnits();
   const lines = useLatest(angler, outing);
   const [open, setOpen] = useState<string | null>(null);
   const line = lines.find((one) => one.drift.id === open);
@@ -54,8 +54,8 @@ export function LatestSheet({ angler, beat, outing, onClose }: Props) {
                 <b>{OUTCOMES.find(([key]) => key === drift.body.outcome)?.[1]}</b>
                 {fish.some((one) => !one.body.undone) && ` · ${fish[0]?.body.species}`}
                 <span className="block text-sm text-soft">
-                  {lieName(stop.body.lie_id)} · {RIGS[setting.body.rig]},{" "}
-                  {show(setting.body.point_bead_mm, "bead")} at {show(setting.body.depth_setting_m, "m")}
+                  {lieName(stop.body.lie_id)} · {RIGS[setting.body.rig]}, {beadOf(setting.body.point_bead_mm)}{" "}
+                  at {show(setting.body.depth_setting_m, "m")}
                 </span>
               </span>
               <span className="text-sm underline">change</span>
@@ -83,7 +83,7 @@ function LineSheet({
   lines: Line[];
   onClose: () => void;
 }) {
-  const { show, clock } = useUnits();
+  const { show, clock, bead: beadOf } = useUnits();
   const { drift, setting, stop, fish } = line;
   const [trouble, setTrouble] = useState(false);
   const [landing, setLanding] = useState<Line["fish"][number] | "new" | null>(null);
@@ -144,8 +144,8 @@ function LineSheet({
         >
           {settings.map((one) => (
             <option key={one.id} value={one.id}>
-              {RIGS[one.body.rig]}, {show(one.body.point_bead_mm, "bead")} at{" "}
-              {show(one.body.depth_setting_m, "m")}, set {clock(one.body.at)}
+              {RIGS[one.body.rig]}, {beadOf(one.body.point_bead_mm)} at {show(one.body.depth_setting_m, "m")},
+              set {clock(one.body.at)}
             </option>
           ))}
         </select>

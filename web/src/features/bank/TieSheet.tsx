@@ -19,12 +19,13 @@ interface Props {
 
 /** Another fly or another rig, as the coach says: the next drift is logged with it. */
 export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props) {
-  const { show, say } = useUnits();
+  const { show, say, bead: beadOf } = useUnits();
   const [error, setError] = useState<unknown>(null);
   const { advice } = coaching;
   const other = advice.action === "change_rig";
   const depth_setting_m = (other && advice.start_setting_m) || advice.depth_setting_m;
-  const point_bead_mm = (other && advice.start_bead_mm) || advice.point_bead_mm;
+  const starts = other && advice.start_setting_m != null;
+  const point_bead_mm = starts ? (advice.start_bead_mm ?? null) : advice.point_bead_mm;
   const fly = async () => {
     const { point_form, point_hook, point_dressing } = advice;
     if (point_form == null || point_hook == null || point_dressing == null) return;
@@ -50,7 +51,7 @@ export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props
   return (
     <Sheet title={`Tie on: ${tied(coaching)}`} open onClose={onClose}>
       <p className="text-2xl font-bold">
-        {show(depth_setting_m, "m")} · {show(point_bead_mm, "bead")}
+        {show(depth_setting_m, "m")} · {beadOf(point_bead_mm)}
       </p>
       <p>{say(advice.reason)}</p>
       {error !== null && <Trouble error={error} />}

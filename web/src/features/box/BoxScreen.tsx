@@ -106,13 +106,13 @@ function Opened({ box }: { box: Box }) {
 
 /** One kind: picture, words, and the count by thumb. */
 function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
-  const { show } = useUnits();
+  const { show, bead: beadOf } = useUnits();
   const { put } = useFillBox();
   const count = (by: number) =>
     put.mutate({ id: item.id, body: { ...bodyOf(item), count: Math.max(0, item.left + by) } });
   const said =
     item.kind === "nymph"
-      ? `${item.bead_mm === null ? "no bead" : show(item.bead_mm, "bead")} · size ${item.hook}`
+      ? `${beadOf(item.bead_mm)} · size ${item.hook}`
       : item.carries_g === null
         ? ""
         : `carries ${show(item.carries_g, "g")}`;

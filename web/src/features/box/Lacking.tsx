@@ -12,7 +12,7 @@ interface Found extends Missing {
 const keyOf = (one: Missing) => `${one.fly.form} ${one.fly.hook} ${one.fly.bead_mm ?? 0}`;
 
 export function Lacking({ box }: { box: Box }) {
-  const { show } = useUnits();
+  const { bead: beadOf } = useUnits();
   const beats = useBeats();
   const [found, setFound] = useState<Found[] | null>(null);
   const [done, setDone] = useState(0);
@@ -53,7 +53,7 @@ export function Lacking({ box }: { box: Box }) {
           {found.map((one) => (
             <li key={keyOf(one)}>
               <span className="font-semibold">{one.fly.form}</span>, size {one.fly.hook}
-              {one.fly.bead_mm ? `, ${show(one.fly.bead_mm, "bead")}` : ", no bead"}
+              {`, ${beadOf(one.fly.bead_mm ?? null)}`}
               <span className="block text-sm text-soft">
                 better at {one.lies.join(", ")}: up to {one.gain.toFixed(2)} in score
               </span>

@@ -60,7 +60,7 @@ function Drift({
   ranked,
   inHand,
 }: AtLie & { ranked: Ranked[]; inHand: InHand | null }) {
-  const { show, say } = useUnits();
+  const { show, say, bead: beadOf } = useUnits();
   const [tuning, setTuning] = useState(() => beginning(ranked, inHand));
   const [how, setHow] = useState<How>({ entry: "straight", handling: "dead", swing: false });
   const [ghostly, setGhostly] = useState<(typeof GHOSTS)[number][0]>("none");
@@ -94,7 +94,7 @@ function Drift({
       <LieTitle lie={lie} beat={beat} />
       {error && !refused && <Trouble error={error} retry={() => path.refetch()} />}
       <h1 className="text-2xl leading-snug font-bold" aria-live="polite">
-        {RIG[kind]} · {show(tuning.point_bead_mm, "bead")} · {show(tuning.depth_setting_m, "m")}:{" "}
+        {RIG[kind]} · {beadOf(tuning.point_bead_mm)} · {show(tuning.depth_setting_m, "m")}:{" "}
         {refused
           ? "it will not hang"
           : !path.data

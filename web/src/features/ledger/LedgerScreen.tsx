@@ -211,7 +211,7 @@ export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactN
 }
 
 function Stop({ stop }: { stop: Ledger["stops"][number] }) {
-  const { show, clock } = useUnits();
+  const { show, clock, bead: beadOf } = useUnits();
   const { water } = stop.situation;
   return (
     <Panel>
@@ -225,8 +225,7 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
         {stop.settings.map((setting) => (
           <li key={setting.id}>
             <h3 className="font-semibold">
-              {RIG[setting.rig]} · {show(setting.point_bead_mm, "bead")} ·{" "}
-              {show(setting.depth_setting_m, "m")}
+              {RIG[setting.rig]} · {beadOf(setting.point_bead_mm)} · {show(setting.depth_setting_m, "m")}
               <span className="font-normal text-soft">
                 {" "}
                 · {setting.setup.point_form}, size {setting.setup.point_hook} · {clock(setting.at)}

@@ -73,7 +73,7 @@ function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuni
 
 function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies }: Props) {
   const { ranked, heed } = advice;
-  const { show, say } = useUnits();
+  const { show, say, bead: beadOf } = useUnits();
   const column = useColumn(situation);
   const [kind, setKind] = useState<RigKind>(inHand?.rig ?? ranked[0]?.rig ?? "euro");
   const [tuning, setTuning] = useState<Tuning | null>(() => beginning(kind, ranked, inHand));
@@ -111,8 +111,8 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
         <h1 className="text-2xl leading-snug font-bold" aria-live="polite">
           {refused && tuning ? (
             <>
-              {advised.name} · {show(tuning.point_bead_mm, "bead")} · {show(tuning.depth_setting_m, "m")}: it
-              will not hang
+              {advised.name} · {beadOf(tuning.point_bead_mm)} · {show(tuning.depth_setting_m, "m")}: it will
+              not hang
             </>
           ) : (
             <Say text={live.answer} />
@@ -155,7 +155,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
               </span>
               <span className="block text-sm text-soft">
                 {one.setup
-                  ? `${show(one.setup.point_bead_mm, "bead")} at ${show(one.setup.depth_setting_m, "m")}`
+                  ? `${beadOf(one.setup.point_bead_mm)} at ${show(one.setup.depth_setting_m, "m")}`
                   : `not here: ${say(one.reasons[0]?.text ?? "")}`}
               </span>
               <span className="block text-sm">

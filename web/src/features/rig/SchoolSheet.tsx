@@ -25,6 +25,8 @@ export function SchoolSheet({ lie, situation, onClose }: Props) {
     where === "everywhere" || !advice.data || advice.data.schools.some((one) => one === question);
   const follow = (school: School) =>
     where === "here" ? here.mutate({ lie: lie.id, school }) : everywhere.mutate(school);
+  // what is advised begins anew with a school: nothing is to be chosen under it that would go again
+  const settling = [everywhere, here].some((one) => one.isPending && !one.isPaused);
   return (
     <Sheet title="Your school" open onClose={onClose}>
       <p className="text-soft">
@@ -72,7 +74,7 @@ export function SchoolSheet({ lie, situation, onClose }: Props) {
         >
           As everywhere
         </Button>
-        <Button look="main" onClick={onClose}>
+        <Button look="main" disabled={settling} onClick={onClose}>
           Done
         </Button>
       </div>

@@ -11,7 +11,7 @@ interface Props {
 }
 
 export function SetIt({ kind, tuning, limits, onChange }: Props) {
-  const { show } = useUnits();
+  const { show, bead: beadOf } = useUnits();
   const beads = limits.beads_mm;
   return (
     <>
@@ -21,8 +21,11 @@ export function SetIt({ kind, tuning, limits, onChange }: Props) {
         min={0}
         max={beads.length - 1}
         step={1}
-        shown={show(tuning.point_bead_mm, "bead")}
-        onChange={(rung) => onChange({ ...tuning, point_bead_mm: beads[rung] ?? tuning.point_bead_mm })}
+        shown={beadOf(tuning.point_bead_mm)}
+        onChange={(rung) => {
+          const point_bead_mm = beads[rung];
+          if (point_bead_mm !== undefined) onChange({ ...tuning, point_bead_mm });
+        }}
       />
       <Slider
         label={kind === "euro" ? "Tippet, sighter to point fly" : "Float to point fly"}
