@@ -3,7 +3,7 @@
     scripts/sensitivity.py [COUNT]
 
 Prints, for each number: its value, the range tried, and the situations of COUNT (200) in which another rig leads, or the same
-one with another bead or set 10 cm or more away; the most sensitive first. For 200 it takes half an hour on two cores. The
+one with another bead or set 10 cm or more away; the most sensitive first. For 200 it takes an hour on two cores; what is done is told on stderr. The
 ranges are what the trade would still call reasonable (common practice, no source); the search is the coarse one, which a phone
 runs.
 """
@@ -113,9 +113,12 @@ def main(count: int) -> None:
         f"{count} situations; in {close} another rig is within {100 * AS_GOOD:.0f} % of the first", flush=True
     )
     with ProcessPoolExecutor() as pool:
-        rows = pool.map(partial(turned, count=count), range(len(JUDGEMENTS)))
-        for rig, setting, text in sorted(rows, reverse=True):
-            print(f"{rig:4d} another rig, {setting:4d} another bead or 10 cm   {text}")
+        rows: list[tuple[int, int, str]] = []
+        for row in pool.map(partial(turned, count=count), range(len(JUDGEMENTS))):
+            rows.append(row)
+            print(f"{len(rows)} of {len(JUDGEMENTS)}: {row}", file=sys.stderr, flush=True)
+    for rig, setting, text in sorted(rows, reverse=True):
+        print(f"{rig:4d} another rig, {setting:4d} another bead or 10 cm   {text}")
 
 
 if __name__ == "__main__":
