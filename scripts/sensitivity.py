@@ -4,8 +4,8 @@
 
 Prints, for each number: its value, the range tried, and the situations of COUNT (200) in which another rig leads, or the same
 one with another bead or set 10 cm or more away; the most sensitive first. For 200 it takes over an hour on two cores, and tells
-on stderr what is done. The ranges are what the trade would still call reasonable (common practice, no source); the search is the
-coarse one, which a phone runs.
+on stderr what is done. The ranges are what the trade would still call reasonable (common practice, no source); the search is
+the coarse one, which a phone runs.
 """
 
 import sys
