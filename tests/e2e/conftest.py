@@ -4,7 +4,9 @@ import os
 import subprocess
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
+import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Request, Response, expect
 
@@ -45,6 +47,11 @@ class Running:
         if self.app is not None:
             kill_app(self.app)
             self.app = None
+
+    def stored(self, query: str) -> list[tuple[Any, ...]]:
+        """Return what the database holds, past the service."""
+        with psycopg.connect(self.cluster.url(self.database).replace("+asyncpg", "")) as rows:
+            return rows.execute(query).fetchall()
 
     def pull_the_plug(self) -> None:
         """Stop app and database as a power cut would."""

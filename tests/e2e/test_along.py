@@ -3,9 +3,7 @@
 import json
 import re
 from pathlib import Path
-from typing import Any
 
-import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from typer.testing import CliRunner
@@ -28,11 +26,6 @@ ASKED_AFTER = (5, 10, 20, 30)
 @pytest.fixture
 def viewport() -> str:
     return "phone"
-
-
-def rows(running: Running, query: str) -> list[tuple[Any, ...]]:
-    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as connection:
-        return connection.execute(query).fetchall()
 
 
 def pack(page: Page) -> None:
@@ -58,8 +51,7 @@ OTHERWISE = {"hold": "hold", "change_fly": "another fly", "change_rig": "another
 
 def coach_of_the_log(running: Running, drifts: int, tmp_path: Path) -> str:
     """Return the line for the advice of `deriva coach` on the first drifts of the log that the service ended with."""
-    logged = rows(
-        running,
+    logged = running.stored(
         "select s.situation, t.rig, t.depth_setting_m, t.point_bead_mm, d.outcome, d.pace, t.setup from drift d"
         " join setting t on t.id = d.setting_id join stop s on s.id = t.stop_id"
         " where d.at > now() - interval '1 hour' order by d.at, d.id",
@@ -108,18 +100,19 @@ RECENT = "select 1 from drift where at > now() - interval '1 hour'"
 
 def is_in_the_ledger(running: Running, changes: int) -> None:
     """Expect the service to have what was tapped, one for one, in order, and no more."""
-    stored = rows(
-        running,
+    stored = running.stored(
         "select d.outcome, d.undone, d.lane from drift d where at > now() - interval '1 hour' order by at, id",
     )
     assert [outcome for outcome, _, _ in stored] == [WORDS[name] for name in WALK]
     assert not any(undone for _, undone, _ in stored)
     assert [lane for _, _, lane in stored] == [1] * 8 + [2] * (len(WALK) - 8)
-    fish = rows(running, "select c.length_how, c.condition from catch c where at > now() - interval '1 hour'")
+    fish = running.stored(
+        "select c.length_how, c.condition from catch c where at > now() - interval '1 hour'"
+    )
     assert fish == [("measured", "strong")] * 2
-    settings = rows(running, "select count(*) from setting where at > now() - interval '1 hour'")[0][0]
+    settings = running.stored("select count(*) from setting where at > now() - interval '1 hour'")[0][0]
     assert settings == changes + 1
-    events = rows(running, "select sequence, zone from change order by position")
+    events = running.stored("select sequence, zone from change order by position")
     assert [sequence for sequence, _ in events] == list(range(1, len(events) + 1))
 
 
@@ -174,7 +167,7 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
     assert changes >= 2, said  # the coach's and the angler's
     expect(page.get_by_text("2 in the book")).to_be_visible()
     sound(page)
-    assert rows(running, RECENT) == []
+    assert running.stored(RECENT) == []
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
     is_in_the_ledger(running, changes)
@@ -206,7 +199,7 @@ def test_two_phones__of_one_angler_end_with_one_log(page: Page, browser: Browser
     expect(page.get_by_text("all saved")).to_be_visible()
     other.evaluate("dispatchEvent(new Event('focus'))")
     expect(other.get_by_text("1 drift here")).to_be_visible()
-    assert rows(running, "select outcome, undone from drift order by at desc limit 2") == [
+    assert running.stored("select outcome, undone from drift order by at desc limit 2") == [
         ("tick", True),
         ("clean", False),
     ]

@@ -5,7 +5,6 @@ import json
 import re
 from typing import Any
 
-import psycopg
 import pytest
 from playwright.sync_api import Locator, Page, Request, Route, expect
 from pypdf import PdfReader
@@ -96,10 +95,9 @@ def test_dry__is_dried_and_which_way_it_is_fished_is_logged(page: Page, running:
     page.get_by_role("button", name="Clean").click()
     expect(page.get_by_text("3 drifts here")).to_be_visible()
     expect(page.get_by_text("all saved")).to_be_visible()
-    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as rows:
-        stored = rows.execute(
-            "select outcome, direction, dried from drift where not undone order by at desc limit 3"
-        ).fetchall()
+    stored = running.stored(
+        "select outcome, direction, dried from drift where not undone order by at desc limit 3"
+    )
     assert stored[::-1] == [("clean", "up", False), ("missed", "down", True), ("clean", "down", False)]
 
 

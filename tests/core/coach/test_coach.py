@@ -64,6 +64,16 @@ def test_dry__that_has_soaked_is_to_be_dried_and_foam_never_is() -> None:
     assert "Dry it" in notes("size 16 CDC caddis", 3)
     assert "Dry it" not in notes("size 16 CDC caddis", 13)
     assert "Dry it" not in notes("size 10 foam hopper", None)
+    for dry, soaks in (
+        ("size 16 CDC caddis", True),
+        ("size 10 foam hopper", False),
+    ):  # the one that is on, not one as good
+        drifts = tuple(Fished(0.5, 2.5, "clean", dry=dry) for _ in range(14))
+        for tuning in (None, Tuning("dry_dropper", 0.5, 2.5, float_=dry)):
+            said = coached(Asked(flat, "dry_dropper", drifts, tuning), wide).notes
+            assert any("Dry it" in note for note in said) is soaks
+    changed = (*drifts, *(Fished(0.5, 2.5, "clean", dry="size 16 CDC caddis") for _ in range(3)))
+    assert not any("Dry it" in note for note in coached(Asked(flat, "dry_dropper", changed), wide).notes)
     feather, foam = (next(one for one in DRIES if word in one.name) for word in ("CDC", "foam"))
     left = [soaked(feather, drifts=n).carries_n for n in range(30)]
     assert left == sorted(left, reverse=True)

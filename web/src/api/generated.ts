@@ -2115,6 +2115,8 @@ export interface components {
              * @default false
              */
             dried: boolean;
+            /** Dry */
+            dry?: string | null;
             /** Lane */
             lane?: number | null;
             /** Stance */

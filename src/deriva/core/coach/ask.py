@@ -62,6 +62,8 @@ def coached(asked: Asked, search: Search) -> Coaching:
             rigs.setdefault(key, _rig(asked, *key))
         except DerivaError as error:
             raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
+    # a rig is hung with the dry that would be chosen for it: the one that is on has to be told
+    dry = asked.tuning.float_ if asked.tuning is not None and asked.rig == "dry_dropper" else None
     seen = [
         LoggedDrift(
             rigs[one.depth_setting_m, one.point_bead_mm],
@@ -71,6 +73,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
             one.phase,
             one.pattern,
             one.dried,
+            one.dry or dry,
         )
         for one in drifts
     ]

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import qty
 from deriva.core.rigs.parts import weight_n
-from deriva.core.tackle.floats import soaked
+from deriva.core.tackle.floats import DRIES, soaked
 from deriva.core.water.properties import GRAVITY_M_S2
 
 TAKES_HOLD = 8
@@ -53,10 +53,10 @@ def notes_on(drifts: Sequence[LoggedDrift]) -> tuple[str, ...]:
 
 def why_dry_it(drifts: Sequence[LoggedDrift]) -> str | None:
     """Say that a dry has soaked so far that it no longer surely carries what hangs under it; None where it has not."""
-    dry = drifts[-1].rig.float_ if drifts else None
-    if dry is None or dry.kind != "dry":
+    dry = next((one for one in DRIES if drifts and one.name == _dry_of(drifts[-1])), None)
+    if dry is None:
         return None
-    with_it = [one for one in drifts if one.rig.float_ is not None and one.rig.float_.name == dry.name]
+    with_it = [one for one in drifts if _dry_of(one) == dry.name]
     since = next((k for k, one in enumerate(reversed(with_it), 1) if one.dried), len(with_it))
     rig = drifts[-1].rig
     hangs = weight_n(rig.point, rig.dropper, rig.shot_g)
@@ -65,9 +65,14 @@ def why_dry_it(drifts: Sequence[LoggedDrift]) -> str | None:
         return None
     grams = [qty(1000.0 * force / GRAVITY_M_S2, "g") for force in (left, dry.carries_n, hangs)]
     return (
-        f"The dry has not been dried for {since} drifts: it carries about {grams[0]} of {grams[1]}, and {grams[2]} hangs "
+        f"The dry has not been dried for {since} drifts here: it carries about {grams[0]} of {grams[1]}, and {grams[2]} hangs "
         "under it. Dry it, or go lighter."
     )
+
+
+def _dry_of(drift: LoggedDrift) -> str | None:
+    """Return the dry of a drift by its name: as logged, or else as the rig was hung."""
+    return drift.dry or (None if drift.rig.float_ is None else drift.rig.float_.name)
 
 
 def drifts_here(drifts: Sequence[LoggedDrift]) -> int:

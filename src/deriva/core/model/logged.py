@@ -35,6 +35,8 @@ class Fished(Checked):
     direction: Direction = "up"
     dried: bool = False
     """Whether the dry was dried before it."""
+    dry: Annotated[str, Text()] | None = None
+    """The dry that was on, where that is known."""
     lane: Annotated[int, LANE] | None = None
     stance: Annotated[int, STANCE] | None = None
     pattern: Annotated[str, Text()] | None = None
@@ -57,3 +59,4 @@ class LoggedDrift:
     phase: Phase | None = None
     pattern: str | None = None
     dried: bool = False
+    dry: str | None = None

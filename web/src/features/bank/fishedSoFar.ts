@@ -30,6 +30,7 @@ export function fishedSoFar(
           pace: body.pace ?? null,
           direction: body.direction ?? ("up" as const),
           dried: body.dried ?? false,
+          dry: inHand.rig === "dry_dropper" ? setup.float : null,
           pattern: `${setup.point_form} ${setup.point_hook}`,
         },
         ...(fish ? { fly: fish.fly, phase: fish.phase } : {}),

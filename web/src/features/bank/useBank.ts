@@ -84,6 +84,7 @@ export async function tap(
   const id = newId();
   await kept(bank.angler, async () => {
     const setting_id = await settle(bank);
+    const dried = bank.inHand.rig === "dry_dropper" && (await isDried());
     await write(bank.angler, "drifts", id, {
       setting_id,
       at: now(),
@@ -92,10 +93,10 @@ export async function tap(
       lane,
       stance,
       direction: await readDirection(),
-      dried: bank.inHand.rig === "dry_dropper" && (await isDried()),
+      dried,
       undone: false,
     });
-    await wetted();
+    if (dried) await wetted();
   });
   return id;
 }
