@@ -61,6 +61,10 @@ def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
     page.reload()
     expect(rod.get_by_role("radio", name="tapered", exact=True)).to_be_checked()
     expect(rod).to_contain_text("3.00 m")
+    page.context.set_offline(True)  # what could not be kept is not there to be changed
+    expect(rod).to_contain_text("3.00 m · line 5 · tapered")
+    expect(rod.get_by_role("slider")).to_have_count(0)
+    page.context.set_offline(False)
     page.get_by_role("link", name="Deriva").click()
     lie(page, "Ash run")
     go(page, "Rig")

@@ -2,6 +2,7 @@
 import { useRef, useState } from "react";
 import { BOUNDS } from "../../api/bounds";
 import type { Rod } from "../../api/client";
+import { useOnline } from "../../local/road";
 import { useRod } from "../../queries/angler";
 import { Choice, Panel, Slider, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -20,6 +21,7 @@ export const LEADERS = [
 export function RodPanel({ rod }: { rod: Rod }) {
   const { show } = useUnits();
   const store = useRod();
+  const online = useOnline();
   const [now, setNow] = useState(rod);
   const later = useRef<number>(undefined);
   /** A slider is stored once it stands still. */
@@ -29,6 +31,17 @@ export function RodPanel({ rod }: { rod: Rod }) {
     window.clearTimeout(later.current);
     later.current = window.setTimeout(() => store.mutate(next), wait);
   };
+  const line = rod.line_weight == null ? "line not said" : `line ${rod.line_weight}`;
+  const leader = LEADERS.find(([key]) => key === rod.leader)?.[1] ?? "any leader";
+  if (!online)
+    return (
+      <Panel title="Rod, line, leader">
+        <p className="text-lg font-semibold">
+          {show(rod.length_m, "m")} · {line} · {leader}
+        </p>
+        <p className="text-soft">It can be changed once there is signal.</p>
+      </Panel>
+    );
   return (
     <Panel title="Rod, line, leader">
       <Slider
