@@ -105,6 +105,63 @@ def test_dry__is_dried_and_which_way_it_is_fished_is_logged(page: Page, running:
     assert stored[::-1] == [("clean", "up", False), ("missed", "down", True), ("clean", "down", False)]
 
 
+def test_single_dry__is_tied_on_where_they_rise_and_logged(page: Page, running: Running) -> None:
+    lie(page, "Ash run")
+    go(page, "Read")
+    page.get_by_role("radiogroup", name="Rises").get_by_role("radio", name="leave bubbles").click()
+    expect(
+        page.get_by_role("radiogroup", name="Rises").get_by_role("radio", name="leave bubbles")
+    ).to_be_checked()
+    go(page, "Rig")
+    page.get_by_role("button", name="Tie it on alone").click()
+    expect(page.get_by_role("button", name="It is on the rod")).to_be_disabled()
+    expect(page.get_by_role("main")).to_contain_text("On the rod: single dry")
+    sound(page)
+    go(page, "Log")
+    heading(page, "Single dry ·")
+    begin(page)
+    expect(page.get_by_role("button", name="Tick")).to_be_disabled()
+    page.keyboard.press("t")
+    page.get_by_role("button", name="Clean").click()
+    page.get_by_role("button", name="Fish", exact=False).filter(has_text="to hand").click()
+    page.get_by_role("button", name="Into the book").click()
+    expect(page.get_by_text("nothing to set")).to_be_visible()
+    page.get_by_role("button", name="Change setting").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name="I have dried the dry").click()
+    sound(page)
+    sheet.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Missed").click()
+    expect(page.get_by_text("3 drifts here")).to_be_visible()
+    page.reload()  # it is what hangs on the rod, by the log
+    heading(page, "Single dry ·")
+    page.get_by_role("button", name="Change setting").click()
+    page.get_by_role("dialog").get_by_role("button", name="Change to").click()
+    expect(page.get_by_role("heading", level=1)).not_to_contain_text("Single dry")
+    page.get_by_role("button", name="Tick").click()
+    page.get_by_role("button", name="Change setting").click()
+    expect(page.get_by_role("dialog").get_by_role("button", name="Tie on a single dry")).to_be_visible()
+    page.get_by_role("dialog").get_by_role("button", name="Leave it").click()
+    expect(page.get_by_text("4 drifts here")).to_be_visible()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    stored = running.stored(
+        "select d.outcome, s.rig = 'dry', s.depth_setting_m is null, d.dried, c.fly from drift d join setting s"
+        " on s.id = d.setting_id left join catch c on c.drift_id = d.id order by d.at desc limit 4"
+    )
+    assert stored[::-1] == [
+        ("clean", True, True, False, None),
+        ("fish", True, True, False, "dry"),
+        ("missed", True, True, True, None),
+        ("tick", False, False, False, None),
+    ]
+    page.get_by_role("button", name="drifts here").click()
+    expect(page.get_by_role("dialog").get_by_text("Single dry ·").first).to_be_visible()
+    page.get_by_role("dialog").get_by_role("button", name="Back to the keys").click()
+    go(page, "Ledger")
+    page.get_by_role("link").filter(has_text="4 drifts").first.click()
+    expect(page.get_by_role("main")).to_contain_text("Single dry ·")
+
+
 def test_box__emptied_of_beads_says_what_would_help(page: Page) -> None:
     page.get_by_role("link", name="Box").click()
     heading(page, "nymphs of 19 kinds")

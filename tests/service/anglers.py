@@ -128,6 +128,15 @@ class Bank:
             **changes,
         }  # fmt: skip
 
+    def dry(self, stop: str, **changes: Any) -> dict[str, Any]:  # noqa: ANN401
+        return {
+            "stop_id": stop,
+            "at": at(2),
+            "rig": "dry",
+            "setup": {"float": "foam 10", "tippet_x": 4},
+            **changes,
+        }
+
     def drift(self, setting: str, **changes: Any) -> dict[str, Any]:  # noqa: ANN401
         return {"setting_id": setting, "at": at(3), "outcome": "clean", **changes}
 

@@ -99,6 +99,15 @@ def test_box__a_lost_fly_comes_off_the_count_until_it_is_counted_again_or_taken_
     assert left()[14] == (0, 9)
 
 
+def test_box__a_dry_lost_alone_comes_off_its_own_count(bank: Bank) -> None:
+    _, stop, _ = bank.begin()
+    before = {one["id"]: one["left"] for one in items(bank)}
+    dry = next(one for one in items(bank) if one["kind"] == "dry")
+    alone = bank.kept("settings", bank.dry(stop, setup={"float": dry["form"], "tippet_x": 4}))
+    bank.kept("drifts", bank.drift(alone, at="2099-01-01T10:00:00+00:00", outcome="lost_fly"))
+    assert {one["id"]: one["left"] for one in items(bank)} == before | {dry["id"]: dry["left"] - 1}
+
+
 def test_box__a_tank_test_takes_the_place_of_the_dressing(bank: Bank) -> None:
     tank = {"depth_m": 0.5, "time_s": 1.4, "temperature_c": 15.0}
     mine = put(bank, NYMPH | {"tank": tank})

@@ -205,6 +205,42 @@ def test_csv__opens_in_any_reader_with_units_in_its_headers(bank: Bank) -> None:
     assert datetime.fromisoformat(lines[0]["time"]).utcoffset() is not None
 
 
+def test_single_dry__is_a_setting_with_nothing_under_water(bank: Bank) -> None:
+    outing, stop, setting = bank.begin()
+    bank.kept("drifts", bank.drift(setting))
+    alone = bank.kept("settings", bank.dry(stop, at=at(4)))
+    rise = bank.kept("drifts", bank.drift(alone, at=at(5), outcome="fish"))
+    bank.kept("catches", bank.fish(rise, fly="dry"))
+    book = bank.client.get(f"/api/outings/{outing}").json()["stops"][0]["settings"]
+    assert [one["rig"] for one in book] == ["euro", "dry"]
+    assert book[1]["setup"] == bank.dry(stop)["setup"]
+    assert "depth_setting_m" not in book[1]
+    assert book[1]["drifts"][0]["catches"][0]["fly"] == "dry"
+    rows = list(csv.DictReader(io.StringIO(bank.client.get(f"/api/outings/{outing}/ledger.csv").text)))
+    assert [(row["rig"], row["depth_setting[m]"], row["tippet[X]"]) for row in rows] == [
+        ("euro", "1.0", "5"),
+        ("dry", "", "4"),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"depth_setting_m": 1.0}, "depth_setting_m"),
+        ({"setup": SETUP}, "setup.flies"),
+        ({"setup": {"float": "", "tippet_x": 4}}, "setup.float"),
+        ({"setup": {"float": "foam 10", "tippet_x": 40}}, "setup.tippet_x"),
+        ({"rig": "dry_dropper"}, "depth_setting_m"),
+        ({"rig": ["dry"]}, "rig"),
+    ],
+)
+def test_single_dry__takes_nothing_that_hangs_and_a_rig_not_without_it(
+    bank: Bank, changes: dict[str, object], field: str
+) -> None:
+    _, stop, _ = bank.begin()
+    assert field in bank.write("settings", bank.dry(stop, **changes))[1]
+
+
 def test_reading__by_bubble_and_by_staff(bank: Bank) -> None:
     speed = {"how": "bubbles", "distance_m": 3.0, "seconds": 4.0}
     row = bank.kept("readings", bank.reading(at=at(60 * 24 * 365), speed=speed, depth_how="staff"))

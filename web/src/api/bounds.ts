@@ -13,6 +13,7 @@ export const BOUNDS = {
   "DriftLogIn.lane": { min: 1, max: 12 },
   "DriftLogIn.stance": { min: 1, max: 99 },
   "DryIn.count": { min: 0, max: 999 },
+  "DrySetup.tippet_x": { min: 0, max: 8 },
   "Fished.depth_setting_m": { min: 0.1, max: 6 },
   "Fished.point_bead_mm": { min: 1.5, max: 6 },
   "Fished.lane": { min: 1, max: 12 },

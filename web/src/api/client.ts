@@ -8,6 +8,7 @@ export type Ranked = Schemas["RankedOut"];
 export type Advice = Schemas["AdviceOut"];
 export type Tuning = Schemas["Tuning"];
 export type Setup = Schemas["Setup"];
+export type DrySetup = Schemas["DrySetup"];
 export type Column = Schemas["ColumnOut"];
 /** How a rig lands, and what a rod tip does with it. */
 export type How = Pick<Schemas["PathIn"], "entry" | "handling" | "swing">;

@@ -1989,14 +1989,70 @@ export interface components {
         DryOut: {
             /** Name */
             name: string;
-            /** Float */
-            float: string;
-            /** Tippet X */
-            tippet_x: number;
+            setup: components["schemas"]["DrySetup"];
             /** Score */
             score: number;
             /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
+        };
+        /**
+         * DrySettingIn
+         * @description A single dry as tied on: a setting with nothing under water.
+         */
+        DrySettingIn: {
+            /**
+             * Stop Id
+             * Format: uuid
+             */
+            stop_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Rig
+             * @constant
+             */
+            rig: "dry";
+            setup: components["schemas"]["DrySetup"];
+        };
+        /**
+         * DrySettingOut
+         * @description A single dry in the ledger with its drifts.
+         */
+        DrySettingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "dry";
+            setup: components["schemas"]["DrySetup"];
+            /** Drifts */
+            drifts: components["schemas"]["DriftLogOut"][];
+        };
+        /**
+         * DrySetup
+         * @description A single dry as it is tied on: nothing of it sinks, so there is neither a depth nor a weight to set.
+         */
+        DrySetup: {
+            /** Float */
+            float: string;
+            /**
+             * Tippet X
+             * @description in X
+             */
+            tippet_x: number;
         };
         /**
          * EventIn
@@ -2031,7 +2087,7 @@ export interface components {
             /** Zone */
             zone: string;
             /** Body */
-            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"];
+            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"];
         };
         /**
          * Fault
@@ -2299,7 +2355,7 @@ export interface components {
              */
             at: string;
             /** Body */
-            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"];
+            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"];
         };
         /**
          * Heed
@@ -3602,10 +3658,10 @@ export interface components {
              */
             at: string;
             /**
-             * Rig
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            rig: "euro" | "indicator" | "dry_dropper";
+            rig: "dry_dropper" | "euro" | "indicator";
             /** Depth Setting M */
             depth_setting_m: number;
             /** Point Bead Mm */
@@ -3978,7 +4034,7 @@ export interface components {
             at: string;
             situation: components["schemas"]["Situation"];
             /** Settings */
-            settings: components["schemas"]["SettingOut"][];
+            settings: (components["schemas"]["SettingOut"] | components["schemas"]["DrySettingOut"])[];
         };
         /**
          * Stored

@@ -1,9 +1,9 @@
 /** The rig in hand at a lie: chosen on the Rig screen, used by Drift and Log. */
 import { useLiveQuery } from "dexie-react-hooks";
-import type { Ranked, Setup, Tuning } from "../api/client";
+import type { DrySetup, Ranked, Setup, Tuning } from "../api/client";
 import { useKeptAngler } from "./angler";
 import { useLog } from "./logbook";
-import { device, type InHand } from "./records";
+import { device, type InHand, type RigInHand } from "./records";
 
 export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
   rig,
@@ -19,23 +19,41 @@ export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
   tip_pace: setup.tip_pace,
 });
 
+/** The rig in hand, or the one that a single dry took the place of; null where there is none. */
+export const rigOf = (inHand: InHand | null): RigInHand | null =>
+  inHand?.rig === "dry" ? inHand.before : inHand;
+
+/** Tie a single dry on. */
+export const tieDry = async (lie: string, setup: DrySetup, before: InHand | null): Promise<void> => {
+  await device.inHand.put({ lie, rig: "dry", setup, before: rigOf(before), at: new Date().toISOString() });
+};
+
+/** Take a single dry off again: a rig is set anew. */
+export const untie = async (rig: RigInHand): Promise<void> => {
+  await device.inHand.put({ ...rig, at: new Date().toISOString() });
+};
+
+/** An advised rig as it would be in hand at a lie; null where it cannot be used there. */
+export const asAdvised = (lie: string, { rig, setup, limits }: Ranked): RigInHand | null =>
+  setup && {
+    ...{ lie, rig, setup, limits },
+    depth_setting_m: setup.depth_setting_m,
+    point_bead_mm: setup.point_bead_mm,
+  };
+
 /**
  * Choose a rig for a lie; the same one again changes nothing, also not when it was chosen. ``unlessChosen``: where none is in hand
  * there, looked up with the writing of it, since a choice may still be on its way to the device.
  */
 export async function take(lie: string, ranked: Ranked, { unlessChosen = false } = {}): Promise<void> {
-  const { rig, setup, limits } = ranked;
-  if (!setup) return;
+  const advised = asAdvised(lie, ranked);
+  if (!advised) return;
   await device.transaction("rw", device.inHand, async () => {
     const before = await device.inHand.get(lie);
     if (before && unlessChosen) return;
-    const same = before?.rig === rig && JSON.stringify(before.setup) === JSON.stringify(setup);
-    const at = same ? before.at : undefined;
-    const { depth_setting_m, point_bead_mm } = setup;
-    await device.inHand.put({
-      ...{ lie, rig, depth_setting_m, point_bead_mm, setup, limits },
-      at: at ?? new Date().toISOString(),
-    });
+    const same =
+      before?.rig === advised.rig && JSON.stringify(before.setup) === JSON.stringify(advised.setup);
+    await device.inHand.put({ ...advised, at: (same && before.at) || new Date().toISOString() });
   });
 }
 
@@ -55,9 +73,11 @@ export function useOnRod(lie: string): InHand | null | undefined {
   if (chosen === undefined || last === undefined || log === undefined || angler === undefined)
     return undefined;
   const set = log.rod?.body;
-  const limits = chosen?.limits ?? last?.limits ?? null;
+  const before = rigOf(chosen) ?? rigOf(last);
   if (!set || (chosen?.at && Date.parse(chosen.at) > Date.parse(set.at))) return chosen;
+  if (set.rig === "dry") return { lie, rig: set.rig, setup: set.setup, before, at: set.at };
   const { rig, depth_setting_m, point_bead_mm, setup, at } = set;
+  const limits = before?.limits ?? null;
   return { lie, rig, depth_setting_m, point_bead_mm, setup, limits, at };
 }
 

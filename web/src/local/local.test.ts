@@ -382,9 +382,25 @@ describe("on the bank without signal", () => {
     await tap(BANK, "clean");
     const deeper: InHand = { ...RIG, depth_setting_m: 1.1, setup: { ...SETUP, depth_setting_m: 1.1 } };
     await tap({ ...BANK, inHand: deeper }, "tick");
+    const dry: InHand = {
+      lie: "lie-1",
+      rig: "dry",
+      setup: { float: "foam", tippet_x: 4 },
+      before: RIG,
+      at: "",
+    };
+    await tap({ ...BANK, inHand: dry }, "missed");
+    await tap({ ...BANK, inHand: dry }, "fish");
     const log = await readLog(ANGLER, "lie-1");
-    expect(log.settings.map((setting) => setting.body.depth_setting_m)).toEqual([1, 1.1]);
-    expect(log.drifts.at(-1)?.body.setting_id).toBe(log.settings.at(-1)?.id);
+    expect(log.settings.map(({ body }) => body.rig !== "dry" && body.depth_setting_m)).toEqual([
+      1,
+      1.1,
+      false,
+    ]);
+    expect(log.settings.at(-1)?.body).toMatchObject({ rig: "dry", setup: dry.setup });
+    expect(log.drifts.slice(-2).map(({ body }) => body.setting_id)).toEqual(
+      Array(2).fill(log.settings.at(-1)?.id),
+    );
   });
 
   test("another beat ends the outing and begins one; another lie is another stop", async () => {

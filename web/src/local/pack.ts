@@ -3,7 +3,7 @@ import { type DehydratedState, dehydrate, hydrate, type QueryClient } from "@tan
 import { adviceOf, beatsQuery, boxQuery, columnOf, schoolsQuery, todayOf, tuneOf } from "../api/asks";
 import type { Beat, Situation } from "../api/client";
 import { ENGINE, engineKept, listing } from "./engine";
-import { take, tuningOf } from "./inhand";
+import { rigOf, take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";
 
 export interface Progress {
@@ -77,11 +77,8 @@ export async function packBeat(
     told({ what: lie.name, share: 0.5 + (0.5 * k) / lies.length, bytes: engine });
     await get(columnOf(situation));
     const best = (await get(adviceOf(situation))).ranked[0];
-    let hand = await device.inHand.get(lie.id);
-    if (!hand && best) {
-      await take(lie.id, best);
-      hand = await device.inHand.get(lie.id);
-    }
+    if (best) await take(lie.id, best, { unlessChosen: true });
+    const hand = rigOf((await device.inHand.get(lie.id)) ?? null);
     if (hand) await get(tuneOf(situation, tuningOf(hand.rig, hand.setup)));
   }
   const wanted = new Set(keys.map((key) => JSON.stringify(key)));

@@ -1,7 +1,7 @@
 /** What is kept on the device, and where: one table a kind, each with the reason it is there. */
-import Dexie, { type EntityTable, type Transaction } from "dexie";
+import Dexie, { type EntityTable, type Table, type Transaction } from "dexie";
 import { v7 as uuidv7 } from "uuid";
-import type { Fault, Limits, RigKind, Setup } from "../api/client";
+import type { DrySetup, Fault, Limits, RigKind, Setup } from "../api/client";
 import type { components } from "../api/generated";
 
 type Schemas = components["schemas"];
@@ -10,7 +10,7 @@ export interface Bodies {
   lies: Schemas["LieIn"];
   outings: Schemas["OutingIn"];
   stops: Schemas["StopIn"];
-  settings: Schemas["SettingIn"];
+  settings: Schemas["SettingIn"] | Schemas["DrySettingIn"];
   drifts: Schemas["DriftLogIn"];
   catches: Schemas["CatchIn"];
   readings: Schemas["ReadingIn"];
@@ -50,7 +50,7 @@ export type Entry = {
 }[Kind];
 
 /** The rig in hand at a lie: what was chosen on the Rig screen, kept until another is. */
-export interface InHand {
+export interface RigInHand {
   lie: string;
   rig: RigKind;
   depth_setting_m: number;
@@ -61,6 +61,17 @@ export interface InHand {
   /** When it was chosen here: what the log says was set later hangs on the rod instead. */
   at?: string;
 }
+
+/** A single dry in hand, and the rig that it took the place of, to go back to; null where there was none. */
+export interface DryInHand {
+  lie: string;
+  rig: "dry";
+  setup: DrySetup;
+  before: RigInHand | null;
+  at: string;
+}
+
+export type InHand = RigInHand | DryInHand;
 
 /** What the service last answered, so that the app opens without it. May be thrown away at any time: it can be asked again. */
 export interface Answers {
@@ -86,7 +97,7 @@ export interface Note {
 export class Device extends Dexie {
   events!: EntityTable<Written, "id">;
   entries!: EntityTable<Entry, "id">;
-  inHand!: EntityTable<InHand, "lie">;
+  inHand!: Table<InHand, string>;
   answers!: EntityTable<Answers, "key">;
   packs!: EntityTable<Pack, "beat">;
   notes!: EntityTable<Note, "key">;

@@ -1,5 +1,12 @@
 /** What the core works out for a lie and a rig. */
-import { keepPreviousData, onlineManager, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  onlineManager,
+  skipToken,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { adviceOf, columnOf, PASSING_MS, pathOf, tuneOf } from "../api/asks";
 import {
   api,
@@ -110,17 +117,19 @@ export const hang = (situation: Situation, tuning: Tuning) =>
   );
 
 /** The rig in hand in its water, on the bank: with no signal too. */
-export function useHung(situation: Situation, tuning: Tuning) {
+export function useHung(situation: Situation, tuning: Tuning | null) {
   const client = useQueryClient();
   return useQuery({
     queryKey: ["hung", situation, tuning],
     networkMode: "always",
     retry: false,
-    queryFn: async () => {
-      // packed at home
-      const known = client.getQueryData<Ranked>(tuneOf(situation, tuning).queryKey);
-      return known ? { setup: known.setup, picture: known.picture } : hang(situation, tuning);
-    },
+    queryFn: !tuning
+      ? skipToken
+      : async () => {
+          // packed at home
+          const known = client.getQueryData<Ranked>(tuneOf(situation, tuning).queryKey);
+          return known ? { setup: known.setup, picture: known.picture } : hang(situation, tuning);
+        },
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });

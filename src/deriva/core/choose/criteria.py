@@ -87,17 +87,26 @@ def wariness(situation: Situation) -> float:
     return clear * slow * (0.5 + 0.5 * thin)
 
 
+AT_ONCE_S = 0.05
+"""Sooner than this is at once: a tenth of a second is the least that is said."""
+
+
+def _soon(seconds: float, after: str) -> str:
+    return "at once" if seconds < AT_ONCE_S else f"{qty(seconds, 's', 1)} {after}"
+
+
 def _zone(e: Evaluation) -> Criterion:
     value = e.zone_share
     if e.time_to_zone_s is None:
         text = f"The fly settles at {qty(e.steady.body_depth_m[0], 'm')} and does not reach the fish at the depth believed."
+    elif e.rig.kind == "dry_dropper" and e.zone.reaches(e.scenario.water.depth_m):
+        later = _soon(e.time_to_zone_s, "later")
+        text = f"The dry fishes from where it lands; the nymph is with the fish {later}."
     else:
         text = (
-            f"Down in the zone {qty(e.time_to_zone_s, 's', 1)} after landing, and there for {percent(value)} "
+            f"Down in the zone {_soon(e.time_to_zone_s, 'after landing')}, and there for {percent(value)} "
             f"of a drift of {qty(e.drift_m, 'm', 1)}."
         )
-        if e.rig.kind == "dry_dropper" and e.zone.reaches(e.scenario.water.depth_m):
-            text = f"The dry fishes from where it lands; the nymph is with the fish {qty(e.time_to_zone_s, 's', 1)} later."
     return Criterion("zone", value, text)
 
 

@@ -21,6 +21,14 @@ from deriva.core.tackle.tippet import TIPPET_X
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DrySetup(Checked):
+    """A single dry as it is tied on: nothing of it sinks, so there is neither a depth nor a weight to set."""
+
+    float_: Annotated[str, Text(least=1)]
+    tippet_x: Annotated[int, TIPPET_X]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Setup(Checked):
     """The rig as set, in full; ``lead_m`` is how far upstream of the fish its flies must land, where that is known."""
 

@@ -11,7 +11,7 @@ from deriva.core.model.rig import RigKind
 from deriva.core.say.picture import Picture
 from deriva.core.say.why import Why
 from deriva.service.schemas.base import Wire
-from deriva.service.schemas.nouns import CautionNoun, Noun, SetupNoun, SituationNoun, TuningNoun
+from deriva.service.schemas.nouns import CautionNoun, DrySetupNoun, Noun, SetupNoun, SituationNoun, TuningNoun
 
 WhyNoun = Annotated[Why, Noun()]
 
@@ -90,12 +90,9 @@ class DryOut(Wire):
     """The single dry: nothing of it sinks, so only the fly and its tippet are set."""
 
     name: str
-    float_: str = Field(alias="float")
-    tippet_x: int
+    setup: DrySetupNoun
     score: float
     reasons: list[ReasonOut]
-
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
 
 
 class AdviceOut(Wire):

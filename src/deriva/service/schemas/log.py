@@ -16,7 +16,14 @@ from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.base import Moment, Wire, Within, Words
-from deriva.service.schemas.nouns import FoundNoun, RodNoun, SchoolNoun, SetupNoun, SituationNoun
+from deriva.service.schemas.nouns import (
+    DrySetupNoun,
+    FoundNoun,
+    RodNoun,
+    SchoolNoun,
+    SetupNoun,
+    SituationNoun,
+)
 
 Units = Literal["metric", "us"]
 
@@ -142,6 +149,15 @@ class SettingIn(Wire):
     setup: SetupNoun
 
 
+class DrySettingIn(Wire):
+    """A single dry as tied on: a setting with nothing under water."""
+
+    stop_id: UUID
+    at: Moment
+    rig: Literal["dry"]
+    setup: DrySetupNoun
+
+
 class DriftLogIn(Wire):
     """One drift and how it ended; ``undone`` takes it back."""
 
@@ -220,6 +236,16 @@ class SettingOut(Wire):
     drifts: list[DriftLogOut]
 
 
+class DrySettingOut(Wire):
+    """A single dry in the ledger with its drifts."""
+
+    id: UUID
+    at: datetime
+    rig: Literal["dry"]
+    setup: DrySetupNoun
+    drifts: list[DriftLogOut]
+
+
 class StopOut(Wire):
     """A stop in the ledger with its settings."""
 
@@ -228,7 +254,7 @@ class StopOut(Wire):
     lie: str
     at: datetime
     situation: SituationNoun
-    settings: list[SettingOut]
+    settings: list[Annotated[SettingOut | DrySettingOut, Field(discriminator="rig")]]
 
 
 class RateOut(Wire):

@@ -15,7 +15,7 @@ from pydantic_core import CoreSchema, core_schema
 from deriva.core.check import bare, fields_of
 from deriva.core.errors import DerivaError
 from deriva.core.model.caution import Caution
-from deriva.core.model.setup import Setup
+from deriva.core.model.setup import DrySetup, Setup
 from deriva.core.model.situation import Rules, School, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.ranges import Bound, Most, Range, Text
@@ -106,6 +106,7 @@ def _within(bound: Bound, value: Any) -> Any:  # noqa: ANN401 - whatever is boun
 SituationNoun = Annotated[Situation, Noun()]
 TuningNoun = Annotated[Tuning, Noun()]
 SetupNoun = Annotated[Setup, Noun()]
+DrySetupNoun = Annotated[DrySetup, Noun()]
 SchoolNoun = Annotated[School, Noun()]
 RodNoun = Annotated[Rod, Noun()]
 RulesNoun = Annotated[Rules, Noun()]

@@ -9,7 +9,15 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
 from deriva.service.schemas.base import Fault, Moment, Wire
-from deriva.service.schemas.log import CatchIn, DriftLogIn, OutingIn, ReadingIn, SettingIn, StopIn
+from deriva.service.schemas.log import (
+    CatchIn,
+    DriftLogIn,
+    DrySettingIn,
+    OutingIn,
+    ReadingIn,
+    SettingIn,
+    StopIn,
+)
 from deriva.service.schemas.places import LieIn
 
 MOST_EVENTS = 200
@@ -17,11 +25,17 @@ Kind = Literal["lies", "outings", "stops", "settings", "drifts", "catches", "rea
 Zone = Annotated[str, StringConstraints(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_+\-/]+$")]
 Position = Annotated[int, Field(ge=0, lt=2**53, strict=True)]
 
-RECORDS: dict[Kind, type[Wire]] = {
-    "lies": LieIn, "outings": OutingIn, "stops": StopIn, "settings": SettingIn, "drifts": DriftLogIn,
-    "catches": CatchIn, "readings": ReadingIn,
+RECORDS: dict[Kind, tuple[type[Wire], ...]] = {
+    "lies": (LieIn,), "outings": (OutingIn,), "stops": (StopIn,), "settings": (SettingIn, DrySettingIn),
+    "drifts": (DriftLogIn,), "catches": (CatchIn,), "readings": (ReadingIn,),
 }  # fmt: skip
-"""What the body of an event is read as, by its kind."""
+"""What the body of an event may be, by its kind."""
+
+
+def read_record(kind: Kind, body: dict[str, Any]) -> Wire:
+    """Return the record that the body of an event is, a setting by what is on the rod; raises ValidationError."""
+    dry = kind == "settings" and body.get("rig") == "dry"
+    return RECORDS[kind][1 if dry else 0].model_validate(body)
 
 
 class _AsRecords:
@@ -29,7 +43,7 @@ class _AsRecords:
 
     @classmethod
     def __get_pydantic_json_schema__(cls, _: object, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
-        return {"oneOf": [handler(_by_name(record)) for record in RECORDS.values()]}
+        return {"oneOf": [handler(_by_name(record)) for records in RECORDS.values() for record in records]}
 
 
 def _by_name(record: type[Wire]) -> CoreSchema:

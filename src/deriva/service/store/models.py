@@ -340,14 +340,14 @@ class Stop(Owned, Base):
 
 
 class Setting(Owned, Base):
-    """A rig as set: never edited, a change makes a new one."""
+    """A rig as set: never edited, a change makes a new one. Under a single dry nothing hangs, so it has no depth."""
 
     __tablename__ = "setting"
     __table_args__ = (UniqueConstraint("angler_id", "id"), _under("stop", "stop_id"))
     stop_id: Mapped[UUID]
     at: Mapped[datetime]
     rig: Mapped[str] = mapped_column(String(12))
-    depth_setting_m: Mapped[float]
+    depth_setting_m: Mapped[float | None]
     point_bead_mm: Mapped[float | None]
     setup: Mapped[dict[str, Any]]
 

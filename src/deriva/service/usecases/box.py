@@ -91,7 +91,9 @@ async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
 
 
 def _is(item: BoxItem, setup: dict[str, Any]) -> bool:
-    """Whether the point fly of a rig as set is of this kind."""
+    """Whether the point fly of a rig as set, or the single dry, is of this kind."""
+    if "point_form" not in setup:
+        return item.kind == "dry" and item.form == setup.get("float")
     return (
         item.kind == "nymph"
         and fly_of(item).words == setup.get("point_form")

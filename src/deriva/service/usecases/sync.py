@@ -20,7 +20,6 @@ from deriva.core.read import write_noun
 from deriva.service.schemas.base import Fault, faults_of_validation
 from deriva.service.schemas.log import OutingIn, ReadingIn
 from deriva.service.schemas.sync import (
-    RECORDS,
     EventIn,
     HeardOut,
     Kind,
@@ -28,6 +27,7 @@ from deriva.service.schemas.sync import (
     SyncIn,
     SyncOut,
     TakenOut,
+    read_record,
 )
 from deriva.service.store import history, observed, owned, places
 from deriva.service.store.models import (
@@ -233,7 +233,7 @@ async def _take(
             continue
         seen.add(event.id)
         try:
-            entry = RECORDS[event.kind].model_validate(event.body)
+            entry = read_record(event.kind, event.body)
             if isinstance(entry, ReadingIn):
                 reading_values(entry)  # a bubble may have been timed at a speed that no water has
         except ValidationError as error:

@@ -12,7 +12,7 @@ from deriva.core.coach.ask import written
 from deriva.core.coach.next import Coaching
 from deriva.core.model.quantity import plain
 from deriva.core.model.rig import NAMES
-from deriva.core.model.setup import Setup
+from deriva.core.model.setup import DrySetup, Setup
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.limits import limits
 from deriva.core.say.picture import picture
@@ -134,8 +134,7 @@ def _reasons(reasons: Sequence[Reason]) -> list[ReasonOut]:
 def _dry_out(one: SingleDry) -> DryOut:
     return DryOut(
         name="Single dry",
-        float_=one.dry.name,
-        tippet_x=one.tippet_x,
+        setup=DrySetup(float_=one.dry.name, tippet_x=one.tippet_x),
         score=one.score,
         reasons=_reasons(one.reasons),
     )
@@ -146,8 +145,8 @@ def headless_advice(found: Ranking) -> dict[str, Any]:
     written = advice_out(found).model_dump(by_alias=True)
     dry = written.pop("single_dry")
     if dry is not None:
-        setup = {"flies": 0, "float": dry["float"], "depth_setting_m": None, "tippet_x": dry["tippet_x"]}
-        answer = f"{dry['name']} · {dry['float']} · {dry['tippet_x']}X"
+        setup = {"flies": 0, "depth_setting_m": None, **dry["setup"]}
+        answer = f"{dry['name']} · {setup['float']} · {setup['tippet_x']}X"
         entry = {
             "rig": "dry",
             **{key: dry[key] for key in ("name", "score", "reasons")},

@@ -12,6 +12,7 @@ from deriva.service.formats.names import named
 from deriva.service.schemas.log import (
     CatchOut,
     DriftLogOut,
+    DrySettingOut,
     LedgerOut,
     OutingOut,
     SettingOut,
@@ -59,10 +60,11 @@ def _stop_out(stop: Stop, lie: str, book: Ledger) -> StopOut:
     )
 
 
-def _setting_out(setting: Setting, book: Ledger) -> SettingOut:
-    names = ("id", "at", "rig", "depth_setting_m", "point_bead_mm", "setup")
+def _setting_out(setting: Setting, book: Ledger) -> SettingOut | DrySettingOut:
+    kind = DrySettingOut if setting.rig == "dry" else SettingOut
     drifts = [_drift_out(one, book) for one in book.drifts.get(setting.id, ())]
-    return SettingOut.model_validate({**{n: getattr(setting, n) for n in names}, "drifts": drifts})
+    stored = {n: getattr(setting, n) for n in kind.model_fields if n != "drifts"}
+    return kind.model_validate(stored | {"drifts": drifts})
 
 
 def _drift_out(drift: Drift, book: Ledger) -> DriftLogOut:
@@ -106,12 +108,13 @@ def ledger_csv(book: LedgerOut) -> tuple[str, str]:
     for stop in book.stops:
         water = stop.situation.water
         for setting in stop.settings:
+            sunk = None if isinstance(setting, DrySettingOut) else setting
             for drift in setting.drifts:
                 for fish in drift.catches or (None,):
                     writer.writerow(
                         (
-                            drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, setting.point_bead_mm,
-                            setting.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
+                            drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, sunk and sunk.point_bead_mm,
+                            sunk and sunk.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
                             water.clarity_m, water.temperature_c, drift.id, drift.lane, drift.stance, drift.outcome, drift.pace,
                             drift.direction, drift.dried,
                             *(getattr(fish, name, None) for name in FISH),

@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { Coaching, Ranked, Situation } from "../../api/client";
-import { HangingRig } from "../../draw/rig";
+import { HangingRig, TopMark } from "../../draw/rig";
 import { useWidth } from "../../draw/size";
 import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
 import { useColumn } from "../../queries/water";
@@ -14,7 +14,8 @@ export function BankColumn({
   belief,
 }: {
   situation: Situation;
-  picture: Ranked["picture"] | undefined;
+  /** "dry": a single one, with nothing under it. */
+  picture: Ranked["picture"] | "dry" | undefined;
   /** What the drifts say of the depth; undefined before the first. */
   belief: Coaching["depth_belief_m"] | undefined;
 }) {
@@ -53,7 +54,12 @@ export function BankColumn({
           />
           {belief && <Band frame={frame} belief={belief} />}
           <Ruler frame={frame} />
-          {picture && <HangingRig frame={frame} picture={picture} left={RULER_PX} right={width} active />}
+          {picture === "dry" && (
+            <TopMark frame={frame} x={(RULER_PX + width) / 2} sizeMm={0} top="dry" fill="var(--signal)" />
+          )}
+          {picture && picture !== "dry" && (
+            <HangingRig frame={frame} picture={picture} left={RULER_PX} right={width} active />
+          )}
         </svg>
       )}
     </div>

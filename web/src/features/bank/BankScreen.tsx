@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { RIG } from "../../app/rigs";
+import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
-import { take, useLastInHand, useOnRod } from "../../local/inhand";
+import { asAdvised, take, tieDry, useLastInHand, useOnRod } from "../../local/inhand";
 import { flush } from "../../local/outbox";
 import { type Again, always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
@@ -12,7 +12,7 @@ import { BankColumn } from "./BankColumn";
 import { Saved, Word } from "./BankWord";
 import { BubbleSheet } from "./BubbleSheet";
 import { CatchSheet } from "./CatchSheet";
-import { ChangeSheet } from "./ChangeSheet";
+import { ChangeSheet, DrySheet } from "./ChangeSheet";
 import { CoachWhy, changes, ties } from "./CoachLine";
 import { DriftRow } from "./DriftRow";
 import { EndSheet } from "./EndSheet";
@@ -47,17 +47,21 @@ function WithRig(at: At) {
   const last = useLastInHand();
   const advice = useAdvice(at.situation);
   const best = at.again ? undefined : advice.data?.ranked[0];
+  const dry = at.again ? undefined : advice.data?.single_dry;
   useEffect(() => {
-    if (rod === null && best) void take(at.lie.id, best, { unlessChosen: true });
-  }, [rod, best, at.lie.id]);
+    if (rod !== null) return;
+    if (best?.setup) void take(at.lie.id, best, { unlessChosen: true });
+    else if (dry) void tieDry(at.lie.id, dry.setup, null);
+  }, [rod, best, dry, at.lie.id]);
   const silent = at.again !== null || advice.fetchStatus === "paused" || advice.isError;
   const known = advice.data?.ranked.find((one) => one.rig === rod?.rig)?.limits ?? null;
-  const inHand =
-    (rod && { ...rod, limits: rod.limits ?? known }) ??
-    (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
+  const held = rod?.rig === "dry" ? rod : rod && { ...rod, limits: rod.limits ?? known };
+  const inHand = held ?? (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
   const cautions = at.again?.cautions ?? advice.data?.heed ?? always(at.beat, at.lie);
   if (inHand && angler) return <Bank {...at} inHand={inHand} angler={angler} cautions={cautions} />;
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
+  if (best && !best.setup && !dry)
+    return <Trouble error={new Error("No rig can be used here. Rig says why, and what would help.")} />;
   return <Working what="Taking up the rig" />;
 }
 
@@ -69,9 +73,12 @@ const PACES = [
 
 function Bank(props: Fishing) {
   const { lie, beat, situation, again, inHand, angler } = props;
-  const { show, bead: beadOf } = useUnits();
+  const { show } = useUnits();
+  const said = useSetting();
   const [sheet, setSheet] = useState<"change" | "coach" | "tie" | "time" | "latest" | "end" | null>(null);
-  const ranked = useAdvice(situation).data?.ranked;
+  const advice = useAdvice(situation).data;
+  const first = advice?.ranked[0];
+  const alone = inHand.rig === "dry";
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
     useFishing(props);
   if (!log) return <Working what="Opening the log" />;
@@ -81,10 +88,12 @@ function Bank(props: Fishing) {
         <div className="max-lg:sr-only">
           <LieTitle lie={lie} beat={beat} />
         </div>
-        <h1 className="text-2xl font-bold">
-          {RIG[inHand.rig]} · {beadOf(inHand.point_bead_mm)} · {show(inHand.depth_setting_m, "m")}
-        </h1>
-        <BankColumn situation={situation} picture={hung.data?.picture} belief={advised?.depth_belief_m} />
+        <h1 className={`truncate font-bold ${alone ? "text-xl leading-8" : "text-2xl"}`}>{said(inHand)}</h1>
+        <BankColumn
+          situation={situation}
+          picture={alone ? "dry" : hung.data?.picture}
+          belief={advised?.depth_belief_m}
+        />
         <DriftRow log={log} fishing={fishing} onLatest={() => setSheet("latest")} onTakeBack={the.takeBack} />
       </div>
       <div className="space-y-2 lg:space-y-3">
@@ -96,6 +105,7 @@ function Bank(props: Fishing) {
               again={again}
               mute={mute ? coach.error : null}
               advised={advised}
+              alone={alone}
               busy={coach.isPlaceholderData}
               onChange={() => setSheet(ties(advised) ? "tie" : "coach")}
             />
@@ -116,7 +126,7 @@ function Bank(props: Fishing) {
               onChange={the.setPace}
               clearable={() => the.setPace(null)}
             />
-            <OutcomeKeys onPress={the.press} />
+            <OutcomeKeys alone={alone} onPress={the.press} />
             <div className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2 lg:grid-cols-3">
               <Button className="px-1" onClick={() => setSheet("change")}>
                 Change setting
@@ -158,24 +168,34 @@ function Bank(props: Fishing) {
         <Cautions cautions={minded} />
         {fishing && advised && <CoachWhy coaching={advised} />}
       </div>
-      <ChangeSheet
-        open={sheet === "change" || sheet === "coach"}
-        onCoach={sheet === "coach"}
-        onClose={() => setSheet(null)}
-        inHand={inHand}
-        situation={situation}
-        suggested={
-          advised && changes(advised)
-            ? { depth: advised.advice.depth_setting_m, bead: advised.advice.point_bead_mm }
-            : null
-        }
-      />
-      {sheet === "tie" && advised && ties(advised) && (
+      {alone && sheet === "change" && (
+        <DrySheet
+          inHand={inHand}
+          advised={first ? asAdvised(lie.id, first) : null}
+          onClose={() => setSheet(null)}
+        />
+      )}
+      {!alone && (
+        <ChangeSheet
+          open={sheet === "change" || sheet === "coach"}
+          onCoach={sheet === "coach"}
+          onClose={() => setSheet(null)}
+          inHand={inHand}
+          situation={situation}
+          dry={advice?.single_dry?.setup ?? null}
+          suggested={
+            advised && changes(advised)
+              ? { depth: advised.advice.depth_setting_m, bead: advised.advice.point_bead_mm }
+              : null
+          }
+        />
+      )}
+      {sheet === "tie" && !alone && advised && ties(advised) && (
         <TieSheet
           coaching={advised}
           inHand={inHand}
           situation={situation}
-          limits={ranked?.find((one) => one.rig === advised.advice.rig)?.limits ?? null}
+          limits={advice?.ranked.find((one) => one.rig === advised.advice.rig)?.limits ?? null}
           onClose={() => setSheet(null)}
         />
       )}
@@ -213,7 +233,7 @@ function Bank(props: Fishing) {
         <CatchSheet
           drift={the.landing}
           angler={angler}
-          setup={inHand}
+          on={inHand}
           release={beat.rules.release}
           onClose={() => the.setLanding(null)}
         />

@@ -16,6 +16,7 @@ export function Word({
   again,
   mute,
   advised,
+  alone,
   busy,
   onChange,
 }: {
@@ -24,6 +25,8 @@ export function Word({
   again: Again | null;
   mute: Error | null;
   advised: (Coaching & By) | undefined;
+  /** A single dry is on the rod: no depth is learned from it. */
+  alone: boolean;
   busy: boolean;
   onChange: () => void;
 }) {
@@ -43,15 +46,17 @@ export function Word({
             `The service refused ${refused.length}: ${refused[0]?.refused?.map((one) => one.message).join(" · ")}. It is kept on this device.`,
             true,
           )
-        : advised
-          ? null
-          : again
-            ? told(<AgainWords again={again} />)
-            : mute instanceof NotHere
-              ? told("The coach was not taken along: it needs signal. The taps are kept for it.")
-              : mute
-                ? told("The coach has no answer; the taps are kept for it.")
-                : null;
+        : alone
+          ? told("A single dry: nothing to set. Watch for the rise, and strike late.")
+          : advised
+            ? null
+            : again
+              ? told(<AgainWords again={again} />)
+              : mute instanceof NotHere
+                ? told("The coach was not taken along: it needs signal. The taps are kept for it.")
+                : mute
+                  ? told("The coach has no answer; the taps are kept for it.")
+                  : null;
   return (
     <div className="flex h-14 flex-col justify-center overflow-y-auto">
       {word ?? (advised && <CoachDo coaching={advised} busy={busy} onChange={onChange} />)}

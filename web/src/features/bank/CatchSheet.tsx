@@ -2,7 +2,7 @@ import { useState } from "react";
 import { BOUNDS } from "../../api/bounds";
 import type { CatchIn } from "../../api/client";
 import type { Line } from "../../local/logbook";
-import type { InHand } from "../../local/records";
+import type { Bodies, InHand } from "../../local/records";
 import { Button, Choice, Slider } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
@@ -11,7 +11,8 @@ import { correctFish, land } from "./useBank";
 interface Props {
   drift: string;
   angler: string;
-  setup: Pick<InHand, "lie" | "rig" | "setup">;
+  /** What it took on. */
+  on: InHand | Bodies["settings"];
   /** The rules of the beat: every fish goes back. */
   release: boolean;
   /** A fish that is in the book already, to be corrected. */
@@ -50,7 +51,7 @@ type Species = (typeof SPECIES)[number][0];
 const MIDDLING_MM = 300;
 
 /** A fish without a keyboard. Nothing here is insisted on: closing the sheet keeps the drift as a fish. */
-export function CatchSheet({ drift, angler, setup, release, known = null, onClose }: Props) {
+export function CatchSheet({ drift, angler, on, release, known = null, onClose }: Props) {
   const { show } = useUnits();
   const before = known?.body;
   const [species, setSpecies] = useState(
@@ -58,14 +59,15 @@ export function CatchSheet({ drift, angler, setup, release, known = null, onClos
   );
   const [length, setLength] = useState<number | null>(before?.length_mm ?? null);
   const [how, setHow] = useState<CatchIn["length_how"]>(before?.length_how ?? "none");
-  const [fly, setFly] = useState<CatchIn["fly"]>(before?.fly ?? "point");
+  const [fly, setFly] = useState<CatchIn["fly"]>(before?.fly ?? (on.rig === "dry" ? "dry" : "point"));
   const [phase, setPhase] = useState<CatchIn["phase"]>(before?.phase ?? "drift");
   const [condition, setCondition] = useState<NonNullable<CatchIn["condition"]> | null>(
     before?.condition ?? null,
   );
-  const flies: (readonly [CatchIn["fly"], string])[] = [["point", "point fly"]];
-  if (setup.setup.dropper_form) flies.push(["dropper", "dropper"]);
-  if (setup.rig === "dry_dropper") flies.push(["dry", "dry"]);
+  const flies: (readonly [CatchIn["fly"], string])[] = [];
+  if (on.rig !== "dry") flies.push(["point", "point fly"]);
+  if (on.rig !== "dry" && on.setup.dropper_form) flies.push(["dropper", "dropper"]);
+  if (on.rig.startsWith("dry")) flies.push(["dry", "dry"]);
   const save = async () => {
     // a length that nobody touched was not taken
     const taken = how === "none" ? null : length;

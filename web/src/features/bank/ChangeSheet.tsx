@@ -1,9 +1,10 @@
 import { useState } from "react";
-import { plainly, Refused, type Situation } from "../../api/client";
+import { type DrySetup, plainly, Refused, type Situation } from "../../api/client";
+import { useSetting } from "../../app/rigs";
 import { NotHere } from "../../local/engine";
-import { type Direction, dry, fishOn, useDirection, useDried } from "../../local/habits";
-import { tuningOf } from "../../local/inhand";
-import { device, type InHand } from "../../local/records";
+import { type Direction, dry as dryIt, fishOn, useDirection, useDried } from "../../local/habits";
+import { tieDry, tuningOf, untie } from "../../local/inhand";
+import { type DryInHand, device, type RigInHand } from "../../local/records";
 import { hang } from "../../queries/water";
 import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -12,8 +13,10 @@ import { useUnits } from "../../units/context";
 interface Props {
   open: boolean;
   onClose: () => void;
-  inHand: InHand;
+  inHand: RigInHand;
   situation: Situation;
+  /** The single dry that could be tied on instead; null where none is worth it. */
+  dry: DrySetup | null;
   /** What the coach would set, a tap away. */
   suggested: { depth: number; bead: number | null } | null;
   /** Opened by the coach's word: it is what is to be set. Otherwise one starts from what hangs on the rod. */
@@ -55,11 +58,59 @@ function Stepper({
   );
 }
 
-/** Depth and bead, by steps. The next drift is logged under the new setting. */
-export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoach }: Props) {
-  const { show, bead: beadOf } = useUnits();
+/** What is said of the drifts to come, whatever is on the rod: cast up or fed down, and that the dry was dried. */
+function HowFished({ dries }: { dries: boolean }) {
   const direction = useDirection();
   const dried = useDried();
+  return (
+    <>
+      <Choice
+        label="How it is fished"
+        value={direction ?? null}
+        options={DIRECTIONS}
+        onChange={(next) => void fishOn(next)}
+      />
+      {dries && (
+        <Button className="w-full" disabled={dried} onClick={() => void dryIt()}>
+          {dried ? "Dried: the next drift starts anew" : "I have dried the dry"}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** Under a single dry there is nothing to set: what is said of it, and the way back to a rig. */
+export function DrySheet({
+  inHand,
+  advised,
+  onClose,
+}: {
+  inHand: DryInHand;
+  /** What goes on instead where nothing was on before it. */
+  advised: RigInHand | null;
+  onClose: () => void;
+}) {
+  const said = useSetting();
+  const rig = inHand.before ?? advised;
+  return (
+    <Sheet title={said(inHand)} open onClose={onClose}>
+      <p>Nothing hangs under it: there is no depth and no weight to set.</p>
+      <HowFished dries />
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
+        <Button onClick={onClose}>Leave it</Button>
+        {rig && (
+          <Button look="main" onClick={() => void untie(rig).then(onClose)}>
+            {inHand.before ? "Back to" : "Change to"} {said(rig)}
+          </Button>
+        )}
+      </div>
+    </Sheet>
+  );
+}
+
+/** Depth and bead, by steps. The next drift is logged under the new setting. */
+export function ChangeSheet({ open, onClose, inHand, situation, dry, suggested, onCoach }: Props) {
+  const { show, bead: beadOf } = useUnits();
   const [change, setChange] = useState<{ depth: number; bead: number | null } | null>(null);
   const [error, setError] = useState<unknown>(null);
   const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
@@ -115,15 +166,10 @@ export function ChangeSheet({ open, onClose, inHand, situation, suggested, onCoa
         more={() => longer(step_m)}
       />
       <Stepper label="point bead" shown={beadOf(bead)} less={() => rung(-1)} more={() => rung(1)} />
-      <Choice
-        label="How it is fished"
-        value={direction ?? null}
-        options={DIRECTIONS}
-        onChange={(next) => void fishOn(next)}
-      />
-      {inHand.rig === "dry_dropper" && (
-        <Button className="w-full" disabled={dried} onClick={() => void dry()}>
-          {dried ? "Dried: the next drift starts anew" : "I have dried the dry"}
+      <HowFished dries={inHand.rig === "dry_dropper"} />
+      {dry && (
+        <Button className="w-full" onClick={() => void tieDry(inHand.lie, dry, inHand).then(close)}>
+          Tie on a single dry: {dry.float}
         </Button>
       )}
       {suggested && !onCoach && (

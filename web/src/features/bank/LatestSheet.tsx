@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Beat, Outcome, Pace } from "../../api/client";
+import { useSetting } from "../../app/rigs";
 import { type Line, useLatest } from "../../local/logbook";
 import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -20,7 +21,6 @@ const PACES = [
   ["same", "same"],
   ["faster", "faster"],
 ] as const;
-const RIGS = { euro: "euro", indicator: "indicator", dry_dropper: "dry-dropper" } as const;
 
 interface Props {
   angler: string;
@@ -31,7 +31,8 @@ interface Props {
 
 /** The last drifts of the outing, to be corrected, taken back and put back; with or without signal. */
 export function LatestSheet({ angler, beat, outing, onClose }: Props) {
-  const { show, clock, bead: beadOf } = useUnits();
+  const { clock } = useUnits();
+  const said = useSetting();
   const lines = useLatest(angler, outing);
   const [open, setOpen] = useState<string | null>(null);
   const line = lines.find((one) => one.drift.id === open);
@@ -54,8 +55,7 @@ export function LatestSheet({ angler, beat, outing, onClose }: Props) {
                 <b>{OUTCOMES.find(([key]) => key === drift.body.outcome)?.[1]}</b>
                 {fish.some((one) => !one.body.undone) && ` · ${fish[0]?.body.species}`}
                 <span className="block text-sm text-soft">
-                  {lieName(stop.body.lie_id)} · {RIGS[setting.body.rig]}, {beadOf(setting.body.point_bead_mm)}{" "}
-                  at {show(setting.body.depth_setting_m, "m")}
+                  {lieName(stop.body.lie_id)} · {said(setting.body)}
                 </span>
               </span>
               <span className="text-sm underline">change</span>
@@ -83,7 +83,8 @@ function LineSheet({
   lines: Line[];
   onClose: () => void;
 }) {
-  const { show, clock, bead: beadOf } = useUnits();
+  const { show, clock } = useUnits();
+  const said = useSetting();
   const { drift, setting, stop, fish } = line;
   const [trouble, setTrouble] = useState(false);
   const [landing, setLanding] = useState<Line["fish"][number] | "new" | null>(null);
@@ -105,7 +106,7 @@ function LineSheet({
       <CatchSheet
         drift={drift.id}
         angler={angler}
-        setup={{ ...setting.body, lie: stop.body.lie_id }}
+        on={setting.body}
         release={beat.rules.release}
         known={landing === "new" ? null : landing}
         onClose={() => setLanding(null)}
@@ -144,8 +145,7 @@ function LineSheet({
         >
           {settings.map((one) => (
             <option key={one.id} value={one.id}>
-              {RIGS[one.body.rig]}, {beadOf(one.body.point_bead_mm)} at {show(one.body.depth_setting_m, "m")},
-              set {clock(one.body.at)}
+              {said(one.body)}, set {clock(one.body.at)}
             </option>
           ))}
         </select>

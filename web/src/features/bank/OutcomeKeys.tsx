@@ -7,7 +7,7 @@ interface OutcomeKey {
   key: string;
 }
 
-export const KEYS: readonly OutcomeKey[] = [
+const KEYS: readonly OutcomeKey[] = [
   { outcome: "clean", name: "Clean", what: "no touch", key: "c" },
   { outcome: "tick", name: "Tick", what: "light touch", key: "t" },
   { outcome: "hung", name: "Hung up", what: "stopped", key: "h" },
@@ -16,19 +16,34 @@ export const KEYS: readonly OutcomeKey[] = [
   { outcome: "lost_fly", name: "Lost fly", what: "broke off", key: "l" },
 ];
 
+/** What does not happen to a fly that rides on top. */
+const UNDER_WATER: readonly Outcome[] = ["tick"];
+
+/** The keys that do something, under a dry alone or a rig. */
+export const keysFor = (alone: boolean): OutcomeKey[] =>
+  KEYS.filter(({ outcome }) => !(alone && UNDER_WATER.includes(outcome)));
+
 /** One key an outcome. Nothing that can be touched here moves, whatever arrives. */
-export function OutcomeKeys({ onPress }: { onPress: (outcome: Outcome) => void }) {
+export function OutcomeKeys({
+  alone,
+  onPress,
+}: {
+  /** Whether a dry is on alone: a key for what cannot happen to it stays in its place, and does nothing. */
+  alone: boolean;
+  onPress: (outcome: Outcome) => void;
+}) {
   return (
     <div className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2 lg:grid-cols-3">
       {KEYS.map(({ outcome, name, what }) => (
         <button
           key={outcome}
           type="button"
+          disabled={alone && UNDER_WATER.includes(outcome)}
           onClick={() => onPress(outcome)}
-          className={`h-18 overflow-hidden rounded-2xl border-2 px-1 lg:h-21 leading-tight select-none active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+          className={`h-18 overflow-hidden rounded-2xl border-2 px-1 lg:h-21 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
         >
           <span className="block text-xl font-bold">{name}</span>
-          <span className="block text-sm">{what}</span>
+          <span className="block text-sm">{alone && outcome === "clean" ? "no rise" : what}</span>
         </button>
       ))}
     </div>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Coaching, Limits, Situation } from "../../api/client";
 import { NotHere } from "../../local/engine";
-import { device, type InHand } from "../../local/records";
+import { device, type RigInHand } from "../../local/records";
 import { hang } from "../../queries/water";
 import { Button, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -10,7 +10,7 @@ import { tied } from "./CoachLine";
 
 interface Props {
   coaching: Coaching;
-  inHand: InHand;
+  inHand: RigInHand;
   situation: Situation;
   /** How far the other rig can be changed once it is on; null where that is not known here. */
   limits: Limits | null;

@@ -4,7 +4,8 @@ import type { Log } from "../../local/logbook";
 import type { InHand } from "../../local/records";
 
 /**
- * The drifts of the stay with the rig in hand, as the coach is asked; null before the first. Those that a depth was learned from
+ * The drifts of the stay with the rig in hand, as the coach is asked; null before the first, and under a single dry, which has
+ * no depth to learn. Those that a depth was learned from
  * are left out once it is what is believed: they would count twice.
  */
 export function fishedSoFar(
@@ -13,11 +14,12 @@ export function fishedSoFar(
   situation: Situation,
   learnedAt: string | null,
 ): CoachIn | null {
-  if (!log?.stop || log.drifts.length === 0) return null;
+  if (!log?.stop || log.drifts.length === 0 || inHand.rig === "dry") return null;
+  const { rig } = inHand;
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
   const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
-    if (set?.rig !== inHand.rig) return [];
+    if (!set || set.rig === "dry" || set.rig !== rig) return [];
     if (learnedAt && Date.parse(body.at) <= Date.parse(learnedAt)) return [];
     const { depth_setting_m, point_bead_mm, setup } = set;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
@@ -30,12 +32,12 @@ export function fishedSoFar(
           pace: body.pace ?? null,
           direction: body.direction ?? ("up" as const),
           dried: body.dried ?? false,
-          dry: inHand.rig === "dry_dropper" ? setup.float : null,
+          dry: rig === "dry_dropper" ? setup.float : null,
           pattern: `${setup.point_form} ${setup.point_hook}`,
         },
         ...(fish ? { fly: fish.fly, phase: fish.phase } : {}),
       },
     ];
   });
-  return { situation, rig: inHand.rig, drifts, tuning: tuningOf(inHand.rig, inHand.setup) };
+  return { situation, rig, drifts, tuning: tuningOf(rig, inHand.setup) };
 }

@@ -52,15 +52,13 @@ async function settle({ angler, beat, lie, situation, inHand, readAt }: Bank): P
   const stopId = stop?.id ?? newId();
   if (!stop) await write(angler, "stops", stopId, { outing_id: outingId, lie_id: lie, at: now(), situation });
   const id = newId();
-  const { rig, depth_setting_m, point_bead_mm, setup } = inHand;
-  await write(angler, "settings", id, {
-    stop_id: stopId,
-    at: now(),
-    rig,
-    depth_setting_m,
-    point_bead_mm,
-    setup,
-  });
+  const [stop_id, at] = [stopId, now()];
+  if (inHand.rig === "dry") {
+    await write(angler, "settings", id, { stop_id, at, rig: inHand.rig, setup: inHand.setup });
+  } else {
+    const { rig, depth_setting_m, point_bead_mm, setup } = inHand;
+    await write(angler, "settings", id, { stop_id, at, rig, depth_setting_m, point_bead_mm, setup });
+  }
   return id;
 }
 
@@ -84,7 +82,7 @@ export async function tap(
   const id = newId();
   await kept(bank.angler, async () => {
     const setting_id = await settle(bank);
-    const dried = bank.inHand.rig === "dry_dropper" && (await isDried());
+    const dried = bank.inHand.rig.startsWith("dry") && (await isDried());
     await write(bank.angler, "drifts", id, {
       setting_id,
       at: now(),

@@ -24,7 +24,7 @@ import { reread, withoutTime } from "../read/reread";
 import { fishedSoFar } from "./fishedSoFar";
 import { heed, useHeeded } from "./heeded";
 import type { Spot } from "./LaneStrip";
-import { KEYS } from "./OutcomeKeys";
+import { keysFor } from "./OutcomeKeys";
 import { useAwake } from "./useAwake";
 import { end, start, tap, undo } from "./useBank";
 
@@ -47,7 +47,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const stays = log?.stop && !(readAt && Date.parse(readAt) > Date.parse(log.stop.body.at));
   const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
   const water = stays && log?.stop ? log.stop.body.situation : situation;
-  const hung = useHung(situation, tuningOf(inHand.rig, inHand.setup));
+  const hung = useHung(situation, inHand.rig === "dry" ? null : tuningOf(inHand.rig, inHand.setup));
   const coach = useCoach(fishedSoFar(log, inHand, water, learnedAt));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
@@ -102,9 +102,10 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     });
   };
   const takeBack = () => act(() => undo(bank));
+  const there = keysFor(inHand.rig === "dry");
   useKeys(
     fishing
-      ? { ...Object.fromEntries(KEYS.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
+      ? { ...Object.fromEntries(there.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
       : {},
   );
   const packed = fishing && !navigator.onLine;
@@ -114,7 +115,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   // an answer to earlier drifts is no answer to these: without signal there is none
   const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);
-  const advised = log && log.drifts.length > 0 && !mute ? coach.data : undefined;
+  const advised = log && log.drifts.length > 0 && !mute && inHand.rig !== "dry" ? coach.data : undefined;
   const learned =
     lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
   return {

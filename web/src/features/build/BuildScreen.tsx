@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { api, type Build, type BuildIn } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { tuningOf, useOnRod } from "../../local/inhand";
+import { rigOf, tuningOf, useOnRod } from "../../local/inhand";
 import { useAdvice, useBuild } from "../../queries/water";
 import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -27,16 +27,13 @@ function Ready({ lie, beat, situation }: AtLie) {
   const [leader, setLeader] = useState<BuildIn["leader"]>(null);
   const held = situation.rod?.leader ?? "any";
   const best = advice.data?.ranked.find((one) => one.setup);
-  const tuning = inHand
-    ? tuningOf(inHand.rig, inHand.setup)
-    : best?.setup
-      ? tuningOf(best.rig, best.setup)
-      : null;
+  const rig = rigOf(inHand ?? null);
+  const tuning = rig ? tuningOf(rig.rig, rig.setup) : best?.setup ? tuningOf(best.rig, best.setup) : null;
   const on = new Date().toLocaleDateString("sv-SE"); // today, as ISO 8601 writes it
   const asked = tuning && { situation, tuning, background, leader, lie: lie.name, beat: beat.name, on };
   const build = useBuild(asked);
   const [failed, setFailed] = useState<unknown>(null);
-  if (advice.data && !tuning && inHand === null)
+  if (advice.data && !tuning && inHand !== undefined)
     return <Trouble error={new Error("No rig can be used here, so there is none to tie.")} />;
   if (build.isError) return <Trouble error={build.error} retry={() => build.refetch()} />;
   if (!build.data || !asked) return <Working what="Measuring the line" />;

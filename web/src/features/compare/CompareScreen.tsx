@@ -2,7 +2,7 @@
 import { useDeferredValue, useState } from "react";
 import type { Limits, Ranked, RigKind, Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { tuningOf, useInHand } from "../../local/inhand";
+import { rigOf, tuningOf, useInHand } from "../../local/inhand";
 import { useAdvice, useCompare } from "../../queries/water";
 import { Choice, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -20,7 +20,8 @@ function Ready(at: AtLie) {
   const [best, next] = usable;
   if (!best?.setup)
     return <Trouble error={new Error("No rig can be used here, so there are none to compare.")} />;
-  const first = inHand ? tuningOf(inHand.rig, inHand.setup) : tuningOf(best.rig, best.setup);
+  const rig = rigOf(inHand);
+  const first = rig ? tuningOf(rig.rig, rig.setup) : tuningOf(best.rig, best.setup);
   const other = best.rig === first.rig ? (next ?? best) : best;
   const second = other.setup ? tuningOf(other.rig, other.setup) : first;
   return <Compare {...at} usable={usable} start={[first, second]} limits={best.limits} />;

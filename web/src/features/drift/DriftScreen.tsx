@@ -2,7 +2,7 @@ import { useDeferredValue, useEffect, useState } from "react";
 import { type How, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { RIG } from "../../app/rigs";
-import { take, tuningOf, useOnRod } from "../../local/inhand";
+import { rigOf, take, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
 import { useAdvice, useColumn, useGhosts, usePath, useTune } from "../../queries/water";
@@ -48,7 +48,8 @@ function Ready(at: AtLie) {
 }
 
 function beginning(ranked: Ranked[], inHand: InHand | null): Tuning | null {
-  if (inHand) return tuningOf(inHand.rig, inHand.setup);
+  const rig = rigOf(inHand);
+  if (rig) return tuningOf(rig.rig, rig.setup);
   const best = ranked[0];
   return best?.setup ? tuningOf(best.rig, best.setup) : null;
 }

@@ -1,7 +1,7 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
-import { RIG } from "../../app/rigs";
+import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { canGoOn, useAsWritten } from "../../local/logbook";
 import { useLedger, useOutings } from "../../queries/log";
@@ -211,7 +211,8 @@ export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactN
 }
 
 function Stop({ stop }: { stop: Ledger["stops"][number] }) {
-  const { show, clock, bead: beadOf } = useUnits();
+  const { show, clock } = useUnits();
+  const said = useSetting();
   const { water } = stop.situation;
   return (
     <Panel>
@@ -225,10 +226,12 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
         {stop.settings.map((setting) => (
           <li key={setting.id}>
             <h3 className="font-semibold">
-              {RIG[setting.rig]} · {beadOf(setting.point_bead_mm)} · {show(setting.depth_setting_m, "m")}
+              {said(setting)}
               <span className="font-normal text-soft">
                 {" "}
-                · {setting.setup.point_form}, size {setting.setup.point_hook} · {clock(setting.at)}
+                ·{" "}
+                {setting.rig !== "dry" && `${setting.setup.point_form}, size ${setting.setup.point_hook} · `}
+                {clock(setting.at)}
               </span>
             </h3>
             {setting.drifts.length === 0 && <p className="text-soft">no drift</p>}

@@ -1,6 +1,6 @@
 /** What else the core says of a lie: other ways to fish it, and what to give up where nothing can be advised. */
-import type { Advice } from "../../api/client";
-import { Panel } from "../../ui/parts";
+import type { Advice, DrySetup } from "../../api/client";
+import { Button, Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { Reasons } from "./RigFacts";
 
@@ -23,16 +23,28 @@ export function OtherWays({ advice }: { advice: Advice }) {
 }
 
 /** The single dry, where fish are to be had on the surface: nothing of it sinks, so there is nothing to set. */
-export function DryAlone({ advice }: { advice: Advice }) {
+export function DryAlone({
+  advice,
+  tied,
+  onTie,
+}: {
+  advice: Advice;
+  /** Whether it is on the rod. */
+  tied: boolean;
+  onTie: (setup: DrySetup) => void;
+}) {
   const dry = advice.single_dry;
   if (!dry) return null;
   const best = advice.ranked[0];
   return (
     <Panel title={best && dry.score > best.score ? "First of all: a single dry" : "Or a single dry"}>
       <p className="font-semibold">
-        {dry.float} on {dry.tippet_x}X, no nymph
+        {dry.setup.float} on {dry.setup.tippet_x}X, no nymph
       </p>
       <Reasons reasons={dry.reasons} of=" a single dry" />
+      <Button className="mt-3 w-full" disabled={tied} onClick={() => onTie(dry.setup)}>
+        {tied ? "It is on the rod" : "Tie it on alone"}
+      </Button>
     </Panel>
   );
 }

@@ -2,7 +2,8 @@ import { Link } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useState } from "react";
 import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
-import { take, tuningOf, useOnRod } from "../../local/inhand";
+import { RIG } from "../../app/rigs";
+import { rigOf, take, tieDry, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
 import { useAdvice, useColumn, useTune } from "../../queries/water";
@@ -51,8 +52,6 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
   );
 }
 
-const RIG: Record<RigKind, string> = { euro: "euro", indicator: "indicator", dry_dropper: "dry-dropper" };
-
 type Flies = "box" | "any";
 
 interface Props extends AtLie {
@@ -66,7 +65,8 @@ interface Props extends AtLie {
 
 /** The tuning to begin with: the rig in hand if it is of this kind, else as the advisor sets it. */
 function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuning | null {
-  if (inHand?.rig === kind) return tuningOf(kind, inHand.setup);
+  const rig = rigOf(inHand);
+  if (rig?.rig === kind) return tuningOf(kind, rig.setup);
   const setup = ranked.find((one) => one.rig === kind)?.setup;
   return setup ? tuningOf(kind, setup) : null;
 }
@@ -75,7 +75,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
   const { ranked, heed } = advice;
   const { show, say, bead: beadOf } = useUnits();
   const column = useColumn(situation);
-  const [kind, setKind] = useState<RigKind>(inHand?.rig ?? ranked[0]?.rig ?? "euro");
+  const [kind, setKind] = useState<RigKind>(rigOf(inHand)?.rig ?? ranked[0]?.rig ?? "euro");
   const [tuning, setTuning] = useState<Tuning | null>(() => beginning(kind, ranked, inHand));
   const online = useOnline();
   const tuned = useTune(situation, useDeferredValue(tuning));
@@ -120,7 +120,8 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
         </h1>
         {inHand && first && inHand.rig !== first.rig && (
           <p className="text-soft">
-            On the rod: {RIG[inHand.rig]}. The first choice here is now {first.name.toLowerCase()}.
+            On the rod: {RIG[inHand.rig].toLowerCase()}. The first choice here is now{" "}
+            {first.name.toLowerCase()}.
           </p>
         )}
         <div className="mt-2 min-h-[310px] lg:min-h-[390px]">
@@ -229,7 +230,14 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
           </Panel>
         )}
         <Relax advice={advice} />
-        <DryAlone advice={advice} />
+        <DryAlone
+          advice={advice}
+          tied={inHand?.rig === "dry"}
+          onTie={(setup) => {
+            setTouched(false);
+            void tieDry(lie.id, setup, inHand);
+          }}
+        />
         {tuning && live.setup && !refused && changed && (
           <LeastChange situation={situation} tuning={tuning} onTake={set} />
         )}
