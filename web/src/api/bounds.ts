@@ -1,5 +1,7 @@
 /** Generated from the service's document: between what numbers lie. Never edited. */
 export const BOUNDS = {
+  "Asked.lane": { min: 1, max: 12 },
+  "Asked.stance": { min: 1, max: 99 },
   "BeatIn.position": { min: 0, max: 1000 },
   "BeatIn.flows_to_deg": { min: 0, max: 360 },
   "BeatRules.max_flies": { min: 1, max: 3 },
@@ -22,7 +24,7 @@ export const BOUNDS = {
   "Fly.hook": { min: 2, max: 26 },
   "Fly.bead_mm": { min: 1.5, max: 6 },
   "Fly.drag_factor": { min: 0.05, max: 20 },
-  "Found.body_mm": { min: 1, max: 60 },
+  "Found-Output.body_mm": { min: 1, max: 60 },
   "LieIn.along_m": { min: 0, max: 100000 },
   "NymphIn.hook": { min: 2, max: 26 },
   "NymphIn.bead_mm": { min: 1.5, max: 6 },
@@ -83,4 +85,9 @@ export const BOUNDS = {
   "Water.temperature_c": { min: 0, max: 30 },
   "Water.speed_sd_m_s": { min: 0, max: 2 },
   "Water.under_line_ratio": { min: 0, max: 400 },
+  "deriva__service__schemas__nouns__Found__1.body_mm": { min: 1, max: 60 },
+  "deriva__service__schemas__nouns__Found__2.lane": { min: 1, max: 12 },
+  "deriva__service__schemas__nouns__Found__2.stance": { min: 1, max: 99 },
+  "deriva__service__schemas__nouns__Found__2.depth_m": { min: 0.05, max: 4 },
+  "deriva__service__schemas__nouns__Found__2.depth_sd_m": { min: 0, max: 2 },
 } as const;

@@ -1143,6 +1143,9 @@ export interface components {
         /**
          * Asked
          * @description The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
+         *
+         *     ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``found`` is what is known of the
+         *     bottom spot by spot. The situation is that of the lie, read at its first spot.
          */
         Asked: {
             situation: components["schemas"]["Situation"];
@@ -1157,6 +1160,15 @@ export interface components {
              */
             drifts: components["schemas"]["Fished"][];
             tuning?: components["schemas"]["Tuning"] | null;
+            /** Lane */
+            lane?: number | null;
+            /** Stance */
+            stance?: number | null;
+            /**
+             * Found
+             * @default []
+             */
+            found: components["schemas"]["deriva__service__schemas__nouns__Found__2"][];
         };
         /**
          * BeatIn
@@ -1826,7 +1838,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found?: components["schemas"]["Found"][];
+            found?: components["schemas"]["Found-Output"][];
             /**
              * Flow Class
              * @default normal
@@ -2125,7 +2137,7 @@ export interface components {
              * Found
              * @default []
              */
-            found: components["schemas"]["Found"][];
+            found: components["schemas"]["Found-Output"][];
             /**
              * Refusing
              * @default false
@@ -2265,7 +2277,7 @@ export interface components {
          * Found
          * @description What a fine-mesh net brought up: stage, length of the body, and from where in the water.
          */
-        Found: {
+        "Found-Output": {
             /**
              * Stage
              * @enum {string}
@@ -3180,7 +3192,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found?: components["schemas"]["Found"][];
+            found?: components["schemas"]["Found-Output"][];
             /**
              * Flow Class
              * @default normal
@@ -3287,7 +3299,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found: components["schemas"]["Found"][];
+            found: components["schemas"]["Found-Output"][];
             /**
              * Flow Class
              * @enum {string}
@@ -4442,6 +4454,53 @@ export interface components {
             drifts: number;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * Found
+         * @description What a fine-mesh net brought up: stage, length of the body, and from where in the water.
+         */
+        deriva__service__schemas__nouns__Found__1: {
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "mayfly_nymph" | "winged_mayfly" | "caddis_larva" | "cased_caddis" | "caddis_pupa" | "stonefly_nymph" | "midge_larva" | "midge_pupa" | "shrimp" | "worm" | "egg";
+            /**
+             * Body Mm
+             * @description in mm
+             */
+            body_mm: number;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "bed" | "mid" | "top";
+        };
+        /**
+         * Found
+         * @description What the bottom is known to be at a spot today, m, with its standard deviation.
+         */
+        deriva__service__schemas__nouns__Found__2: {
+            /**
+             * Lane
+             * @description in lanes from the near one
+             */
+            lane: number;
+            /**
+             * Stance
+             * @description in stances from the lowest
+             */
+            stance: number;
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /**
+             * Depth Sd M
+             * @description in m
+             */
+            depth_sd_m: number;
         };
     };
     responses: never;

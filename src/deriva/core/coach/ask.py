@@ -6,27 +6,45 @@ from typing import Annotated
 from deriva.core.check import Checked
 from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import Search, advise
+from deriva.core.coach.belief import at_spot
 from deriva.core.coach.next import Advised, Coaching, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
-from deriva.core.ranges import Most
+from deriva.core.ranges import LANE, STANCE, Most
 from deriva.core.rigs.resolve import resolve
+from deriva.core.water.bottom import FIRST, Found, Spot
 
 MOST_DRIFTS = 400
 """A day at one lie has not so many."""
 
+MOST_FOUND = 60
+"""So many spots of one lie are more than are fished."""
+
 
 @dataclass(frozen=True, slots=True)
 class Asked(Checked):
-    """The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough."""
+    """The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
+
+    ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``found`` is what is known of the
+    bottom spot by spot. The situation is that of the lie, read at its first spot.
+    """
 
     situation: Situation
     rig: RigKind
     drifts: Annotated[tuple[Fished, ...], Most(MOST_DRIFTS)] = ()
     tuning: Tuning | None = None
+    lane: Annotated[int, LANE] | None = None
+    stance: Annotated[int, STANCE] | None = None
+    found: Annotated[tuple[Found, ...], Most(MOST_FOUND)] = ()
+
+    @property
+    def here(self) -> Spot:
+        """Where one stands."""
+        last = self.drifts[-1].spot if self.drifts else FIRST
+        return Spot(self.lane or last.lane, self.stance or last.stance)
 
 
 MOST_SETTINGS = 24
@@ -74,19 +92,22 @@ def coached(asked: Asked, search: Search) -> Coaching:
             one.pattern,
             one.dried,
             one.dry or dry,
+            one.spot,
         )
         for one in drifts
     ]
+    here = asked.here
+    situation = at_spot(asked.situation, asked.found, here)
     if asked.tuning is not None:
         on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
     elif seen:
         on = seen[-1].rig
     else:
-        best = advise(asked.situation, search).of(asked.rig)
+        best = advise(situation, search).of(asked.rig)
         if isinstance(best, NotHere):
             raise Impossible(f"rig = {asked.rig}: {best.why}", field="rig")
-        on = first_setting(asked.situation, best.rig)
-    return coach(asked.situation, on, seen, search)
+        on = first_setting(situation, best.rig)
+    return coach(situation, on, seen, search, here)
 
 
 LIKELY: tuple[Outcome, ...] = ("clean", "tick", "hung")
@@ -110,7 +131,13 @@ def _card(asked: Asked, now: Advised, search: Search, steps: int) -> Card:
             tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
         )
     for outcome in LIKELY:
-        drift = Fished(now.depth_setting_m, now.point_bead_mm, outcome)
+        drift = Fished(
+            now.depth_setting_m,
+            now.point_bead_mm,
+            outcome,
+            lane=asked.here.lane,
+            stance=asked.here.stance,
+        )
         after = replace(asked, drifts=(*asked.drifts, drift)[-MOST_DRIFTS:], tuning=tuning)
         said = coached(after, search).advice
         one: Card = {

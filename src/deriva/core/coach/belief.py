@@ -3,12 +3,13 @@
 A grid of depths, speeds and constant errors, each cell with its weight, begun from the reading with its spread. A drift's
 outcome weighs every cell by how likely it would have been there (Bayes); the likelihood goes through the steady solver for the
 rig that was on. Errors that stay all through a stop (drag, roughness, slope, the hand) do not average out over drifts: with
-them in the grid the belief does not grow sure of what is wrong. It is a pure function of the drifts, so that an undo is exact.
+them in the grid the belief does not grow sure of what is wrong. What was fished at another spot of the lie counts, the less the
+further away it is. It is a pure function of the drifts, so that an undo is exact.
 """
 
 import math
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
@@ -25,8 +26,9 @@ from deriva.core.model.logged import LoggedDrift, Outcome, Pace
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import SPEED_SD_SHARE
-from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S
+from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SPEED_SD_M_S, SURFACE_SPEED_M_S
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
+from deriva.core.water.bottom import FIRST, Found, Spot, expected, unlike
 from deriva.core.water.profile import stone_height
 
 DEPTH_CELLS, SPEED_CELLS = 15, 5
@@ -299,12 +301,84 @@ def begin(situation: Situation) -> Belief:
     )
 
 
-def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift]) -> Belief:
-    """Return the belief after some drifts, in any order; those of one rig are weighed together."""
+def at_spot(situation: Situation, found: Sequence[Found], here: Spot) -> Situation:
+    """Return a situation as it is at one spot of its lie: as read, and as the bottom was found to be there and near it."""
+    water = situation.water
+    if here == FIRST and not found:
+        return situation
+    read = Found(FIRST.lane, FIRST.stance, water.depth_m, water.spread_m)
+    depth, share = expected(read, found, here)
+    depth = DEPTH_M.clamp(depth)
+    speed, faster = water.surface_speed_m_s, unlike(FIRST, here)[1]
+    sd_speed = SPEED_SD_SHARE * speed if water.speed_sd_m_s is None else water.speed_sd_m_s
+    return replace(
+        situation,
+        water=replace(
+            water,
+            depth_m=depth,
+            depth_sd_m=DEPTH_SD_M.clamp(share * depth),
+            speed_sd_m_s=SPEED_SD_M_S.clamp(math.hypot(sd_speed, faster * speed)),
+        ),
+    )
+
+
+def _seen_from(logs: Sequence[float], cells: Sequence[Cell], spreads: tuple[float, float]) -> list[float]:
+    """Return what the drifts at one spot say of another: the mean of their likelihood over what the one may be where the other
+    is known, first over depth, then over speed. The cells are in the order of :func:`begin`.
+    """
+    most = max(logs)
+    seen = [math.exp(value - most) for value in logs]
+    per_depth = len(cells) // DEPTH_CELLS
+    per_speed = per_depth // SPEED_CELLS
+    depths = [math.log(cells[k * per_depth].depth_m) for k in range(DEPTH_CELLS)]
+    speeds = [math.log(cells[k * per_speed].surface_speed_m_s) for k in range(SPEED_CELLS)]
+    deep, fast = _blur(depths, spreads[0]), _blur(speeds, spreads[1])
+    by_depth = [
+        sum(w * seen[d * per_depth + rest] for d, w in enumerate(row))
+        for row in deep
+        for rest in range(per_depth)
+    ]
+    return [
+        math.log(sum(w * by_depth[d + s * per_speed + rest] for s, w in enumerate(row)))
+        for d in range(0, len(cells), per_depth)
+        for row in fast
+        for rest in range(per_speed)
+    ]
+
+
+def _blur(places: Sequence[float], spread: float) -> list[list[float]]:
+    """Return, for each place, the weights of all that it may really be."""
+    rows = [[math.exp(-0.5 * ((b - a) / spread) ** 2) for b in places] for a in places]
+    return [[w / sum(row) for w in row] for row in rows]
+
+
+def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift], here: Spot = FIRST) -> Belief:
+    """Return the belief about a spot after some drifts there and at others of its lie, in any order."""
+    by_spot: dict[Spot, list[LoggedDrift]] = {}
+    for one in drifts:
+        by_spot.setdefault(one.spot, []).append(one)
+    logs = [math.log(max(cell.weight, 1e-300)) for cell in belief.cells]
+    for spot, there in by_spot.items():
+        said = _said_by(there, belief, situation)
+        if spot != here:
+            said = _seen_from(said, belief.cells, unlike(spot, here))
+        logs = [a + b for a, b in zip(logs, said, strict=True)]
+    most = max(logs)
+    weights = [math.exp(value - most) for value in logs]
+    total = sum(weights)
+    return Belief(
+        tuple(
+            replace(cell, weight=weight / total) for cell, weight in zip(belief.cells, weights, strict=True)
+        )
+    )
+
+
+def _said_by(drifts: Iterable[LoggedDrift], belief: Belief, situation: Situation) -> list[float]:
+    """Return the logarithm of how likely drifts were in each of the waters; those of one rig are weighed together."""
     by_rig: dict[Rig, Counter[tuple[Outcome, Pace | None]]] = {}
     for one in drifts:
         by_rig.setdefault(one.rig, Counter())[one.outcome, one.pace] += 1
-    logs = [math.log(max(cell.weight, 1e-300)) for cell in belief.cells]
+    logs = [0.0] * len(belief.cells)
     for rig, seen in by_rig.items():
         kinds = [
             (LoggedDrift(rig, outcome, pace), count)
@@ -314,11 +388,4 @@ def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift]) -
             column = situation.water.column(cell.depth_m, cell.surface_speed_m_s)
             there = respond(rig, situation, column, cell.runs_off)
             logs[k] += sum(count * math.log(likelihood(one, there)) for one, count in kinds)
-    most = max(logs)
-    weights = [math.exp(value - most) for value in logs]
-    total = sum(weights)
-    return Belief(
-        tuple(
-            replace(cell, weight=weight / total) for cell, weight in zip(belief.cells, weights, strict=True)
-        )
-    )
+    return logs

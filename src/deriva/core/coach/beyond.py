@@ -72,16 +72,19 @@ def _other(
 @dataclass(frozen=True, slots=True)
 class StopSoFar:
     """How a stop stands: the belief's middle depth, the share in the zone of the rig that is on, and the odds that a fish which
-    would take is there, after the drifts since the last take.
+    would take is there, after the drifts since the last take; and how many drifts the rig that is on has had at the spot.
     """
 
     middle_m: float
     in_zone: float
     taking_fish: float
+    so_set: int
 
 
-def standing_of(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: Gist) -> StopSoFar:
-    """Return how a stop stands after its drifts."""
+def standing_of(
+    rig: Rig, drifts: Sequence[LoggedDrift], near: Sequence[LoggedDrift], belief: Belief, gist: Gist
+) -> StopSoFar:
+    """Return how a stop stands after its drifts; ``near`` are those at the spot itself."""
     weights = gist.weights
     useful = {one: gist.option(one).useful(weights) for one in {rig, *(drift.rig for drift in drifts)}}
     took = [k for k, one in enumerate(drifts) if one.outcome in ("fish", "missed")]
@@ -93,6 +96,7 @@ def standing_of(rig: Rig, drifts: Sequence[LoggedDrift], belief: Belief, gist: G
         middle_m=belief.depth(0.5),
         in_zone=useful[rig],
         taking_fish=there / (there + not_there),
+        so_set=drifts_here(near),
     )
 
 
@@ -124,10 +128,14 @@ def _tie(rig: Rig, why: str) -> Beyond:
 
 
 def other_fly_or_rig(
-    rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: StopSoFar, search: Search
+    rig: Rig,
+    drifts: Sequence[LoggedDrift],
+    situation: Situation,
+    stands: StopSoFar,
+    search: Search,
 ) -> Beyond | None:
     """Return a change of fly or rig, where the setting is not what is wrong."""
-    here, shown = drifts_here(drifts), drifts_shown(drifts)
+    here, shown = stands.so_set, drifts_shown(drifts)
     if stands.in_zone < DOWN and here >= NEVER_DOWN:
         other = _other(rig, situation, stands.middle_m, search)
         if other is not None:

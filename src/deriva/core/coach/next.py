@@ -32,6 +32,7 @@ from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import DECILE_Z
 from deriva.core.tackle.flies import Fly
+from deriva.core.water.bottom import FIRST, Spot
 
 LEARNED_DRIFTS, LEARNED_SHARE = 5, 0.8
 """A depth is worth keeping after so many drifts, where it is known to within this share of the reading's spread."""
@@ -108,22 +109,33 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
     return max(options, key=lambda one: worth_of(one, options, gist.weights, to_come)).rig
 
 
-def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search: Search = coarse) -> Coaching:
-    """Return what to do next with the rig that is on, after some drifts (oldest first) at a lie."""
-    belief = learn(begin(situation), situation, drifts)
-    gist = Gist(situation, belief.gist(GROUPS)).with_snags(drifts)
+def coach(
+    situation: Situation,
+    rig: Rig,
+    drifts: Sequence[LoggedDrift],
+    search: Search = coarse,
+    here: Spot = FIRST,
+) -> Coaching:
+    """Return what to do next with the rig that is on at a spot, after some drifts (oldest first) at its lie.
+
+    The situation is that of the spot. What touches, and what is taken, is of the spot; which flies were shown, and what is left
+    of the drifts that it deserves, is of the lie.
+    """
+    belief = learn(begin(situation), situation, drifts, here)
+    near = [one for one in drifts if one.spot == here]
+    gist = Gist(situation, belief.gist(GROUPS)).with_snags(near)
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
-    stands = standing_of(rig, drifts, belief, gist)
+    stands = standing_of(rig, drifts, near, belief, gist)
     middle, in_zone = stands.middle_m, stands.in_zone
-    taken, part = why_kept(drifts), part_counted(situation, rig)
+    taken, part = why_kept(near), part_counted(situation, rig)
     best = now = gist.option(rig)
     beyond: Beyond | None = None
     # what has just been taken is fished again, and a first setting until a drift has been fished
-    if drifts and taken is None:
+    if near and taken is None:
         due = had_its_due(rig, drifts, situation, stands)
-        beyond = due or outrun(rig, drifts, situation, stands, search)
+        beyond = due or outrun(rig, near, situation, stands, search)
         if beyond is None:
-            best = best_setting(now, drifts, gist, in_zone, to_come)
+            best = best_setting(now, near, gist, in_zone, to_come)
         if beyond is None and best is now:
             beyond = other_fly_or_rig(rig, drifts, situation, stands, search)
     action: Action
@@ -135,15 +147,14 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
     elif best is now:
         action = "hold"
         zone = f"In the zone for {percent(in_zone)} of {part} if it is {qty(middle, 'm')} deep: hold."
-        reason = taken or why_ticks(drifts) or zone
+        reason = taken or why_ticks(near) or zone
     else:
         action = change_to(rig, best.rig)
         share = best.useful(gist.weights)
         reason = (
-            why_up(drifts, share, part)
-            if action in UP and hung_lately(drifts)
-            else why_back(rig, drifts, action, share, part)
-            or why_changed(belief, share, in_zone, action, part)
+            why_up(near, share, part)
+            if action in UP and hung_lately(near)
+            else why_back(rig, near, action, share, part) or why_changed(belief, share, in_zone, action, part)
         )
     advice = Advised(
         action=action,
@@ -160,9 +171,9 @@ def coach(situation: Situation, rig: Rig, drifts: Sequence[LoggedDrift], search:
     return Coaching(
         belief=belief,
         advice=advice,
-        thumb=rule_of_thumb(drifts) if drifts else None,
+        thumb=rule_of_thumb(near) if near else None,
         in_zone=in_zone,
         notes=notes_on(drifts),
         taking_fish=stands.taking_fish,
-        learned=learned(belief, situation, drifts),
+        learned=learned(belief, situation, near),
     )

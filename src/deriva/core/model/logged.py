@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from deriva.core.check import Checked
 from deriva.core.model.rig import Rig
 from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, STANCE, Text
+from deriva.core.water.bottom import FIRST, Spot
 
 Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
 Pace = Literal["slower", "same", "faster"]
@@ -43,6 +44,11 @@ class Fished(Checked):
     """The point fly's form and size: what was shown, where that is known."""
 
     @property
+    def spot(self) -> Spot:
+        """Where it was fished: the first spot of the lie, where nothing is said."""
+        return Spot(self.lane or FIRST.lane, self.stance or FIRST.stance)
+
+    @property
     def told(self) -> Pace | None:
         """What the pace tells of the water: fed downstream, a float slower than the bubbles is held back by its line."""
         return None if self.direction == "down" and self.pace == "slower" else self.pace
@@ -60,3 +66,4 @@ class LoggedDrift:
     pattern: str | None = None
     dried: bool = False
     dry: str | None = None
+    spot: Spot = FIRST

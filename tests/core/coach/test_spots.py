@@ -1,0 +1,106 @@
+"""The coach from lane to lane. Truth: probability itself, and waters drawn as the belief says that they are."""
+
+import math
+import random
+from dataclasses import replace
+
+import pytest
+
+from deriva.core.choose.sweep import wide
+from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.belief import RUNS_OFF, at_spot, begin, learn, respond
+from deriva.core.model.logged import Fished, LoggedDrift, Outcome
+from deriva.core.model.situation import Place, Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
+from deriva.core.rigs.resolve import resolve
+from deriva.core.water.bottom import FIRST, Found, Spot, unlike
+
+LIE = Situation(Water(1.1, 0.5, "run", 0.25, "cobble", 1.4, 11.0), Place(6.0))
+NEXT, FAR = Spot(2, 1), Spot(5, 1)
+RIGS = [resolve(Tuning("indicator", setting, 3.0, flies=1), LIE) for setting in (0.8, 1.1)]
+Z80 = 1.2816
+"""Eight of ten lie within so many standard deviations."""
+
+
+def after(outcomes: tuple[Outcome, ...], fished: Spot, here: Spot) -> tuple[float, float]:
+    """Return the belief's middle depth and its spread at a spot, after some drifts with the short rig at one."""
+    there = at_spot(LIE, (), here)
+    belief = learn(begin(there), there, [LoggedDrift(RIGS[0], one, spot=fished) for one in outcomes], here)
+    return belief.depth(0.5), math.log(belief.depth(0.9) / belief.depth(0.1))
+
+
+def test_belief__what_was_fished_in_another_lane_counts_and_the_less_the_further() -> None:
+    ticks: tuple[Outcome, ...] = ("tick",) * 5
+    here, beside, far = (after(ticks, FIRST, spot) for spot in (FIRST, NEXT, FAR))
+    blank = after((), FIRST, NEXT)
+    assert here[0] < beside[0] < far[0] < blank[0] + 0.02  # a short rig that ticks: shallower than read
+    assert here[1] < beside[1] < far[1]
+    assert beside[1] < blank[1]
+    assert after(ticks, NEXT, NEXT)[0] < beside[0]
+
+
+def test_belief__knows_no_order_of_spots_and_ends_where_it_began() -> None:
+    drifts = [LoggedDrift(RIGS[k % 2], "tick" if k % 3 else "clean", spot=Spot(1 + k % 3)) for k in range(9)]
+    there = at_spot(LIE, (), NEXT)
+    one, back = (learn(begin(there), there, these, NEXT) for these in (drifts, drifts[::-1]))
+    assert [cell.weight for cell in one.cells] == pytest.approx([cell.weight for cell in back.cells])
+    assert sum(cell.weight for cell in one.cells) == pytest.approx(1.0)
+    # where one stands is the first spot of the lie where nothing is said
+    said = tuple(Fished(0.8, 3.0, "tick", lane=lane) for lane in (1, 1, None))
+    unsaid = tuple(replace(one, lane=None) for one in said)
+    answers = [coached(Asked(LIE, "indicator", these), wide) for these in (said, unsaid)]
+    assert answers[0] == answers[1]
+
+
+def test_belief__is_calibrated_from_one_lane_to_the_next() -> None:
+    """Waters drawn as the belief has them, fished in one lane: the depth of the next lies within p10-p90 eight times in ten."""
+    draw = random.Random(20)
+    there = at_spot(LIE, (), NEXT)
+    before = begin(there)
+    deep, fast = unlike(FIRST, NEXT)
+    # one draw of the next lane is a cell of the belief; the lane fished differs from it as lanes do
+    inside = 0
+    waters = 200
+    for _ in range(waters):
+        cell = draw.choices(before.cells, [one.weight for one in before.cells])[0]
+        depth = min(4.0, cell.depth_m * math.exp(draw.gauss(0.0, deep)))
+        speed = min(2.0, cell.surface_speed_m_s * math.exp(draw.gauss(0.0, fast)))
+        column = LIE.water.column(depth, speed)
+        drifts: list[LoggedDrift] = []
+        for k in range(8):
+            does = respond(RIGS[k // 4], LIE, column, cell.runs_off)
+            outcome: Outcome = draw.choices(("clean", "tick", "hung"), (does.clean, does.tick, does.hung))[0]
+            drifts.append(LoggedDrift(RIGS[k // 4], outcome, spot=FIRST))
+        belief = learn(before, there, drifts, NEXT)
+        inside += belief.depth(0.1) <= cell.depth_m <= belief.depth(0.9)
+    scatter = math.sqrt(waters * 0.8 * 0.2)
+    assert abs(inside - 0.8 * waters) < 3.0 * scatter + 0.05 * waters  # cells have a width
+    assert {off for off, _ in RUNS_OFF} == {cell.runs_off for cell in before.cells}
+
+
+def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:
+    """Ticks in a near lane of a metre; the next is known to be half as deep again: there one goes deeper, here not."""
+    drifts = tuple(Fished(0.95, 3.0, "tick", lane=1) for _ in range(4))
+    found = (Found(2, 1, 1.6, 0.1),)
+    clean = tuple(Fished(0.95, 3.0, "clean", lane=2) for _ in range(2))
+    here = coached(Asked(LIE, "indicator", drifts, found=found, lane=1), wide)
+    there = coached(Asked(LIE, "indicator", (*drifts, *clean), found=found), wide)
+    assert here.belief.depth(0.5) < 1.15
+    assert 1.4 < there.belief.depth(0.5) < 1.8
+    assert here.advice.action in ("hold", "shallower", "lighter")
+    assert there.advice.action in ("deeper", "heavier")
+    moved = coached(Asked(LIE, "indicator", drifts, found=found, lane=2), wide)
+    assert moved.advice.action == "hold"  # until a drift has been fished there
+    assert moved.thumb is None
+
+
+def test_coach__a_fish_in_one_lane_holds_no_rig_in_another() -> None:
+    took = tuple(Fished(0.8, 3.0, "fish", lane=1) for _ in range(2))
+    deep = tuple(Fished(0.8, 3.0, "clean", lane=3) for _ in range(5))
+    found = (Found(3, 1, 1.7, 0.1),)
+    assert coached(Asked(LIE, "indicator", took), wide).advice.reason == "Taken so: fish the same again."
+    assert coached(Asked(LIE, "indicator", (*took, *deep), found=found), wide).advice.action in (
+        "deeper",
+        "heavier",
+    )

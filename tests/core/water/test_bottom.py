@@ -1,0 +1,66 @@
+"""The bottom of a lie, spot by spot. Truth: Bayes' rule worked out on a fine grid by numpy; a level rises alike everywhere."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from deriva.core.water.bottom import PER_LANE, Found, Kept, Spot, expected, today, unlike
+
+spots = st.builds(Spot, st.integers(1, 6), st.integers(1, 6))
+known = st.builds(lambda spot, depth, share: Found(spot.lane, spot.stance, depth, share * depth),
+                  spots, st.floats(0.4, 2.0), st.floats(0.05, 0.35))  # fmt: skip
+
+
+@given(spots, spots, spots)
+def test_unlike__grows_with_the_steps_between(a: Spot, b: Spot, c: Spot) -> None:
+    for k in (0, 1):
+        assert unlike(a, a)[k] == 0.0
+        assert unlike(a, b)[k] == unlike(b, a)[k]
+        assert unlike(a, c)[k] <= unlike(a, b)[k] + unlike(b, c)[k] + 1e-12
+    assert unlike(Spot(1, 1), Spot(5, 1))[0] == pytest.approx(
+        2.0 * PER_LANE
+    )  # a path that wanders: four steps go as far as two
+
+
+@given(known, st.lists(known, max_size=4), spots)
+def test_expected__is_bayes_rule_over_all_that_is_known(read: Found, found: list[Found], here: Spot) -> None:
+    places = np.linspace(math.log(0.1), math.log(8.0), 6001)
+    logs = np.zeros_like(places)
+    for one in (read, *found):
+        variance = math.log1p((one.depth_sd_m / one.depth_m) ** 2) + unlike(one.spot, here)[0] ** 2
+        logs -= 0.5 * (places - math.log(one.depth_m)) ** 2 / variance
+    weights = np.exp(logs - logs.max())
+    mean = np.average(places, weights=weights)
+    depth, share = expected(read, found, here)
+    assert math.log(depth) == pytest.approx(mean, abs=0.01)
+    assert math.log1p(share**2) == pytest.approx(np.average((places - mean) ** 2, weights=weights), rel=0.02)
+
+
+@given(known, known, spots)
+def test_expected__what_is_found_makes_no_spot_less_sure(read: Found, found: Found, here: Spot) -> None:
+    assert expected(read, [found], here)[1] <= expected(read, [], here)[1] + 1e-12
+    there, far = (expected(read, [], Spot(read.lane + lanes, read.stance))[1] for lanes in (0, 5))
+    assert there < far
+
+
+def test_today__rises_with_the_level_and_is_less_sure_where_nothing_tells_of_it() -> None:
+    found = Found(2, 1, 1.0, 0.1)
+    (same,), (risen,), (untold,) = (today([Kept(found, level)]) for level in (0.0, 0.3, None))
+    assert same.depth_m == pytest.approx(1.0)
+    assert same.depth_sd_m == pytest.approx(0.1)
+    assert risen.depth_m == pytest.approx(1.3)
+    assert risen.depth_sd_m > same.depth_sd_m
+    assert untold.depth_m == pytest.approx(1.0)
+    assert untold.depth_sd_m > same.depth_sd_m
+    twice = today([Kept(found, 0.0), Kept(Found(2, 1, 1.2, 0.2), 0.0), Kept(Found(1, 3, 0.5, 0.1), 0.0)])
+    assert [one.spot for one in twice] == [Spot(1, 3), Spot(2, 1)]
+    assert twice[1].depth_m == pytest.approx(1.04)  # the surer one counts four times as much
+    assert twice[1].depth_sd_m < 0.1
+
+
+def test_today__a_level_that_fell_below_a_spot_leaves_it_the_least_there_is() -> None:
+    (dry,) = today([Kept(Found(3, 1, 0.4, 0.1), -0.9)])
+    assert 0.0 < dry.depth_m < 0.2
