@@ -132,7 +132,12 @@ def main(count: int) -> None:
                 settings[k] += resets
             print(f"{done} of {count}", file=sys.stderr, flush=True)
     print(f"{count} situations; in {close} another rig is within {100 * AS_GOOD:.0f} % of the first")
-    texts = [f"{name} {getattr(room, name)}: {low} to {high}" for room, name, low, high in JUDGEMENTS]
+    texts = [
+        f"{name} 0.7 to 1.4 times"
+        if isinstance(low, dict)
+        else f"{name} {getattr(room, name)}: {low} to {high}"
+        for room, name, low, high in JUDGEMENTS
+    ]
     for rig, setting, text in sorted(zip(rigs, settings, texts, strict=True), reverse=True):
         print(f"{rig:4d} another rig, {setting:4d} another bead or 10 cm   {text}")
 

@@ -232,3 +232,36 @@ def test_lanes__are_moved_by_a_swipe_and_by_its_buttons(page: Page) -> None:
     strip.get_by_role("button", name="stance downstream").click()
     expect(strip).to_contain_text("Lane 1,stance 1")
     expect(strip.get_by_role("button", name="nearer lane")).to_be_disabled()
+
+
+def test_bottom__is_found_lane_by_lane_and_kept_for_another_day(page: Page, running: Running) -> None:
+    lie(page, "Ash run")
+    go(page, "Log")
+    heading(page, "mm")
+    begin(page)
+    page.get_by_role("button", name="Clean").click()
+    strip = page.get_by_role("group", name="Lane and stance")
+    strip.get_by_role("button", name="further lane").click()
+    for n in range(2, 8):
+        page.get_by_role("button", name="Tick").click()
+        expect(page.get_by_text(f"{n} drifts here")).to_be_visible()
+    expect(page.get_by_test_id("coach")).to_have_attribute("data-after", "7")
+    page.get_by_role("button", name="as the depth here").click()
+    strip.get_by_role("button", name="bottom").click()
+    sheet = page.get_by_role("dialog")
+    kept = sheet.get_by_role("button", name="lane 2")
+    expect(kept).to_contain_text("6 drifts, kept")
+    expect(sheet.get_by_role("button", name="lane 1")).to_contain_text("1 drift")
+    sound(page)
+    sheet.get_by_role("button", name="lane 1").click()
+    expect(strip).to_contain_text("Lane 1,stance 1")
+    expect(page.get_by_text("all saved")).to_be_visible()
+    ((lane, depth),) = running.stored("select lane, depth_m from sounding")
+    assert lane == 2
+    (read,) = running.stored("select count(*) from reading where depth_how = 'drifts'")
+    assert read == (0,)  # what the lie is read as is another lane's
+    page.get_by_role("button", name="End outing").click()
+    page.get_by_role("dialog").get_by_role("button", name="End it").click()
+    page.get_by_role("button", name="Start outing").click()
+    strip.get_by_role("button", name="bottom").click()
+    expect(sheet.get_by_role("button", name="lane 2")).to_contain_text(f"{depth:.2f} m")

@@ -115,6 +115,10 @@ class Bank:
         speed = {"how": "typed", "surface_speed_m_s": 0.5}
         return {"lie_id": self.lie["id"], "at": at(-60), "depth_m": 0.8, "speed": speed, **changes}
 
+    def sounding(self, **changes: Any) -> dict[str, Any]:  # noqa: ANN401
+        found = {"lane": 2, "stance": 1, "depth_m": 1.2, "depth_sd_m": 0.1}
+        return {"lie_id": self.lie["id"], "at": at(-60), **found, **changes}
+
     def outing(self, **changes: Any) -> dict[str, Any]:  # noqa: ANN401
         return {"beat_id": self.beat["id"], "started_at": at(0), **changes}
 

@@ -18,6 +18,7 @@ TABLES = {
     "drifts": "drift",
     "catches": "catch",
     "lies": "lie",
+    "soundings": "sounding",
 }
 
 
@@ -33,6 +34,7 @@ def bodies(bank: Bank) -> dict[str, tuple[str, dict[str, object]]]:
         "drifts": (drift, bank.drift(setting, outcome="fish")),
         "catches": (bank.kept("catches", bank.fish(drift)), bank.fish(drift)),
         "lies": (bank.kept("lies", new_lie(bank)), new_lie(bank)),
+        "soundings": (bank.kept("soundings", bank.sounding()), bank.sounding()),
     }
 
 
@@ -111,6 +113,14 @@ def test_places__are_added_changed_and_another_s_stay_another_s(bank: Bank, stra
 )
 def test_lie__bad_input_names_the_field(bank: Bank, change: dict[str, object], field: str) -> None:
     assert set(bank.write("lies", {**new_lie(bank), **change})[1]) == {field}
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [({"lane": 0}, "lane"), ({"stance": 1.5}, "stance"), ({"depth_m": 90}, "depth_m"), ({"depth_sd_m": None}, "depth_sd_m")],
+)  # fmt: skip
+def test_sounding__bad_input_names_the_field(bank: Bank, change: dict[str, object], field: str) -> None:
+    assert set(bank.write("soundings", bank.sounding(**change))[1]) == {field}
 
 
 def test_ids__are_uuidv7(bank: Bank) -> None:

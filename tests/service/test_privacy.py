@@ -86,6 +86,7 @@ class Owned:
             "reading_id": bank.kept("readings", bank.reading()),
             "item_id": new_id(),
             "import_id": new_id(),
+            "sounding_id": bank.kept("soundings", bank.sounding()),
             "outing_id": outing,
             "stop_id": stop,
             "setting_id": setting,

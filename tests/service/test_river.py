@@ -202,6 +202,36 @@ def test_lie__is_carried_along_its_rating_and_a_fresh_reading_stands_before_it(
     assert now["today"]["depth_m"] < 0.8  # it has learned
 
 
+def test_bottom__of_each_spot_rises_with_the_level_of_the_lie(
+    bank: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
+) -> None:
+    """Twice the flow lifts a lie of 0.8 m by some 0.25 m; a lane found to be 1.2 m deep then is so much shallower now."""
+    standin.read(gauge)
+    flow = today(bank)["flow"]["m3_s"]
+    rows.execute("delete from reading")
+    long_ago = (datetime.now(UTC) - timedelta(days=30)).isoformat()
+    row = bank.kept("readings", bank.reading(at=long_ago, depth_m=0.8, depth_how="staff"))
+    rows.execute("update reading set flow_m3_s = %s where id = %s", (flow, row))
+    now = bank.kept("soundings", bank.sounding(at=datetime.now(UTC).isoformat(), lane=3, depth_m=0.5))
+    then = bank.kept("soundings", bank.sounding(at=long_ago))
+    rows.execute("update sounding set flow_m3_s = %s where id = %s", (2.0 * flow, then))
+
+    def bottom() -> dict[int, tuple[float, float]]:
+        return {one["lane"]: (one["depth_m"], one["depth_sd_m"]) for one in bank.lie_now()["bottom"]}
+
+    found = bottom()
+    assert found[3] == pytest.approx((0.5, 0.1), abs=0.01)
+    risen = 0.8 * (2.0**0.4 - 1.0)  # Leopold & Maddock's mean exponent of depth
+    assert found[2][0] == pytest.approx(1.2 - risen, abs=0.02)
+    assert found[2][1] > 0.1
+    rows.execute("update sounding set flow_m3_s = null where id = %s", (then,))
+    assert bottom()[2] == pytest.approx((1.2, (0.1**2 + 0.18**2) ** 0.5))  # nothing tells of the level
+    bank.kept("soundings", bank.sounding(at=long_ago, gone=True), then)
+    assert set(bottom()) == {3}
+    stored = rows.execute("select flow_m3_s from sounding where id = %s", (now,)).fetchone()
+    assert stored == (pytest.approx(flow, rel=0.05),)
+
+
 def test_without_a_gauge__the_page_says_so(bank: Bank, stranger: Bank) -> None:
     out = today(bank)
     assert out["gauge"] is None

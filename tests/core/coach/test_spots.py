@@ -14,7 +14,7 @@ from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs.resolve import resolve
-from deriva.core.water.bottom import FIRST, Found, Spot, unlike
+from deriva.core.water.bottom import FIRST, Bottom, Spot, unlike
 
 LIE = Situation(Water(1.1, 0.5, "run", 0.25, "cobble", 1.4, 11.0), Place(6.0))
 NEXT, FAR = Spot(2, 1), Spot(5, 1)
@@ -82,15 +82,15 @@ def test_belief__is_calibrated_from_one_lane_to_the_next() -> None:
 def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:
     """Ticks in a near lane of a metre; the next is known to be half as deep again: there one goes deeper, here not."""
     drifts = tuple(Fished(0.95, 3.0, "tick", lane=1) for _ in range(4))
-    found = (Found(2, 1, 1.6, 0.1),)
+    bottom = (Bottom(2, 1, 1.6, 0.1),)
     clean = tuple(Fished(0.95, 3.0, "clean", lane=2) for _ in range(2))
-    here = coached(Asked(LIE, "indicator", drifts, found=found, lane=1), wide)
-    there = coached(Asked(LIE, "indicator", (*drifts, *clean), found=found), wide)
+    here = coached(Asked(LIE, "indicator", drifts, bottom=bottom, lane=1), wide)
+    there = coached(Asked(LIE, "indicator", (*drifts, *clean), bottom=bottom), wide)
     assert here.belief.depth(0.5) < 1.15
     assert 1.4 < there.belief.depth(0.5) < 1.8
     assert here.advice.action in ("hold", "shallower", "lighter")
     assert there.advice.action in ("deeper", "heavier")
-    moved = coached(Asked(LIE, "indicator", drifts, found=found, lane=2), wide)
+    moved = coached(Asked(LIE, "indicator", drifts, bottom=bottom, lane=2), wide)
     assert moved.advice.action == "hold"  # until a drift has been fished there
     assert moved.thumb is None
 
@@ -98,9 +98,9 @@ def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:
 def test_coach__a_fish_in_one_lane_holds_no_rig_in_another() -> None:
     took = tuple(Fished(0.8, 3.0, "fish", lane=1) for _ in range(2))
     deep = tuple(Fished(0.8, 3.0, "clean", lane=3) for _ in range(5))
-    found = (Found(3, 1, 1.7, 0.1),)
+    bottom = (Bottom(3, 1, 1.7, 0.1),)
     assert coached(Asked(LIE, "indicator", took), wide).advice.reason == "Taken so: fish the same again."
-    assert coached(Asked(LIE, "indicator", (*took, *deep), found=found), wide).advice.action in (
+    assert coached(Asked(LIE, "indicator", (*took, *deep), bottom=bottom), wide).advice.action in (
         "deeper",
         "heavier",
     )

@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from deriva.core.water.bottom import PER_LANE, Found, Kept, Spot, expected, today, unlike
+from deriva.core.water.bottom import PER_LANE, Bottom, Sounded, Spot, expected, today, unlike
 
 spots = st.builds(Spot, st.integers(1, 6), st.integers(1, 6))
-known = st.builds(lambda spot, depth, share: Found(spot.lane, spot.stance, depth, share * depth),
+known = st.builds(lambda spot, depth, share: Bottom(spot.lane, spot.stance, depth, share * depth),
                   spots, st.floats(0.4, 2.0), st.floats(0.05, 0.35))  # fmt: skip
 
 
@@ -26,7 +26,9 @@ def test_unlike__grows_with_the_steps_between(a: Spot, b: Spot, c: Spot) -> None
 
 
 @given(known, st.lists(known, max_size=4), spots)
-def test_expected__is_bayes_rule_over_all_that_is_known(read: Found, found: list[Found], here: Spot) -> None:
+def test_expected__is_bayes_rule_over_all_that_is_known(
+    read: Bottom, found: list[Bottom], here: Spot
+) -> None:
     places = np.linspace(math.log(0.1), math.log(8.0), 6001)
     logs = np.zeros_like(places)
     for one in (read, *found):
@@ -40,27 +42,29 @@ def test_expected__is_bayes_rule_over_all_that_is_known(read: Found, found: list
 
 
 @given(known, known, spots)
-def test_expected__what_is_found_makes_no_spot_less_sure(read: Found, found: Found, here: Spot) -> None:
+def test_expected__what_is_found_makes_no_spot_less_sure(read: Bottom, found: Bottom, here: Spot) -> None:
     assert expected(read, [found], here)[1] <= expected(read, [], here)[1] + 1e-12
     there, far = (expected(read, [], Spot(read.lane + lanes, read.stance))[1] for lanes in (0, 5))
     assert there < far
 
 
 def test_today__rises_with_the_level_and_is_less_sure_where_nothing_tells_of_it() -> None:
-    found = Found(2, 1, 1.0, 0.1)
-    (same,), (risen,), (untold,) = (today([Kept(found, level)]) for level in (0.0, 0.3, None))
+    found = Bottom(2, 1, 1.0, 0.1)
+    (same,), (risen,), (untold,) = (today([Sounded(found, level)]) for level in (0.0, 0.3, None))
     assert same.depth_m == pytest.approx(1.0)
     assert same.depth_sd_m == pytest.approx(0.1)
     assert risen.depth_m == pytest.approx(1.3)
     assert risen.depth_sd_m > same.depth_sd_m
     assert untold.depth_m == pytest.approx(1.0)
     assert untold.depth_sd_m > same.depth_sd_m
-    twice = today([Kept(found, 0.0), Kept(Found(2, 1, 1.2, 0.2), 0.0), Kept(Found(1, 3, 0.5, 0.1), 0.0)])
+    twice = today(
+        [Sounded(found, 0.0), Sounded(Bottom(2, 1, 1.2, 0.2), 0.0), Sounded(Bottom(1, 3, 0.5, 0.1), 0.0)]
+    )
     assert [one.spot for one in twice] == [Spot(1, 3), Spot(2, 1)]
     assert twice[1].depth_m == pytest.approx(1.04)  # the surer one counts four times as much
     assert twice[1].depth_sd_m < 0.1
 
 
 def test_today__a_level_that_fell_below_a_spot_leaves_it_the_least_there_is() -> None:
-    (dry,) = today([Kept(Found(3, 1, 0.4, 0.1), -0.9)])
+    (dry,) = today([Sounded(Bottom(3, 1, 0.4, 0.1), -0.9)])
     assert 0.0 < dry.depth_m < 0.2

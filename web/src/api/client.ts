@@ -44,6 +44,7 @@ export type Missing = Schemas["MissingOut"];
 export type Changes = Schemas["ChangesOut"];
 export type Comparison = Schemas["CompareOut"];
 export type Build = Schemas["BuildOut"];
+export type Bottom = Schemas["Bottom"];
 export type CoachIn = Schemas["Asked"];
 export type Coaching = Schemas["CoachOut"];
 export type BuildIn = Schemas["BuildIn"];

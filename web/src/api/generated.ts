@@ -1144,8 +1144,8 @@ export interface components {
          * Asked
          * @description The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
          *
-         *     ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``found`` is what is known of the
-         *     bottom spot by spot. The situation is that of the lie, read at its first spot.
+         *     ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``bottom`` is what is
+         *     known of it spot by spot. The situation is that of the lie, read at its first spot.
          */
         Asked: {
             situation: components["schemas"]["Situation"];
@@ -1165,10 +1165,10 @@ export interface components {
             /** Stance */
             stance?: number | null;
             /**
-             * Found
+             * Bottom
              * @default []
              */
-            found: components["schemas"]["deriva__service__schemas__nouns__Found__2"][];
+            bottom: components["schemas"]["Bottom"][];
         };
         /**
          * BeatIn
@@ -1317,6 +1317,32 @@ export interface components {
             ends: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * Bottom
+         * @description What the bottom is known to be at a spot today, m, with its standard deviation.
+         */
+        Bottom: {
+            /**
+             * Lane
+             * @description in lanes from the near one
+             */
+            lane: number;
+            /**
+             * Stance
+             * @description in stances from the lowest
+             */
+            stance: number;
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /**
+             * Depth Sd M
+             * @description in m
+             */
+            depth_sd_m: number;
         };
         /**
          * Box
@@ -1838,7 +1864,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found?: components["schemas"]["Found-Output"][];
+            found?: components["schemas"]["Found"][];
             /**
              * Flow Class
              * @default normal
@@ -2085,7 +2111,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings" | "soundings";
             /**
              * Record
              * Format: uuid7
@@ -2099,7 +2125,7 @@ export interface components {
             /** Zone */
             zone: string;
             /** Body */
-            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"];
+            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"];
         };
         /**
          * Fault
@@ -2137,7 +2163,7 @@ export interface components {
              * Found
              * @default []
              */
-            found: components["schemas"]["Found-Output"][];
+            found: components["schemas"]["Found"][];
             /**
              * Refusing
              * @default false
@@ -2277,7 +2303,7 @@ export interface components {
          * Found
          * @description What a fine-mesh net brought up: stage, length of the body, and from where in the water.
          */
-        "Found-Output": {
+        Found: {
             /**
              * Stage
              * @enum {string}
@@ -2355,7 +2381,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings";
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings" | "soundings";
             /**
              * Record
              * Format: uuid
@@ -2367,7 +2393,7 @@ export interface components {
              */
             at: string;
             /** Body */
-            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"];
+            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"];
         };
         /**
          * Heed
@@ -2566,7 +2592,7 @@ export interface components {
          * @description A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
          *
          *     ``school`` is null where the angler's own holds. ``stands_on`` says which of the two the situation rests on: a reading of
-         *     the day stands before what is carried.
+         *     the day stands before what is carried. ``bottom`` is what was found of it spot by spot, as deep as it is today.
          */
         LieOut: {
             /**
@@ -2596,6 +2622,8 @@ export interface components {
             /** Stands On */
             stands_on: ("reading" | "flow") | null;
             situation: components["schemas"]["Situation"] | null;
+            /** Bottom */
+            bottom: components["schemas"]["Bottom"][];
         };
         /**
          * LieSchoolIn
@@ -3192,7 +3220,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found?: components["schemas"]["Found-Output"][];
+            found?: components["schemas"]["Found"][];
             /**
              * Flow Class
              * @default normal
@@ -3299,7 +3327,7 @@ export interface components {
              */
             rises: "none" | "bubbles" | "no_bubbles";
             /** Found */
-            found: components["schemas"]["Found-Output"][];
+            found: components["schemas"]["Found"][];
             /**
              * Flow Class
              * @enum {string}
@@ -3933,6 +3961,47 @@ export interface components {
             light: "day" | "dusk" | "dark";
         };
         /**
+         * SoundingIn
+         * @description What the bottom was found to be at one spot of a lie; ``gone`` takes it back.
+         */
+        SoundingIn: {
+            /**
+             * Lie Id
+             * Format: uuid
+             */
+            lie_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Lane
+             * @description in lanes from the near one
+             */
+            lane: number;
+            /**
+             * Stance
+             * @description in stances from the lowest
+             */
+            stance: number;
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /**
+             * Depth Sd M
+             * @description in m
+             */
+            depth_sd_m: number;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
+        };
+        /**
          * SpeedAtOut
          * @description The current at one height.
          */
@@ -4454,53 +4523,6 @@ export interface components {
             drifts: number;
             /** Minutes */
             minutes: number;
-        };
-        /**
-         * Found
-         * @description What a fine-mesh net brought up: stage, length of the body, and from where in the water.
-         */
-        deriva__service__schemas__nouns__Found__1: {
-            /**
-             * Stage
-             * @enum {string}
-             */
-            stage: "mayfly_nymph" | "winged_mayfly" | "caddis_larva" | "cased_caddis" | "caddis_pupa" | "stonefly_nymph" | "midge_larva" | "midge_pupa" | "shrimp" | "worm" | "egg";
-            /**
-             * Body Mm
-             * @description in mm
-             */
-            body_mm: number;
-            /**
-             * Where
-             * @enum {string}
-             */
-            where: "bed" | "mid" | "top";
-        };
-        /**
-         * Found
-         * @description What the bottom is known to be at a spot today, m, with its standard deviation.
-         */
-        deriva__service__schemas__nouns__Found__2: {
-            /**
-             * Lane
-             * @description in lanes from the near one
-             */
-            lane: number;
-            /**
-             * Stance
-             * @description in stances from the lowest
-             */
-            stance: number;
-            /**
-             * Depth M
-             * @description in m
-             */
-            depth_m: number;
-            /**
-             * Depth Sd M
-             * @description in m
-             */
-            depth_sd_m: number;
         };
     };
     responses: never;

@@ -67,7 +67,9 @@ function useSending(angler: string | undefined) {
     const deaf = onHeard((kinds) => {
       // a reading or a lie that the service now knows changes what a lie stands on; anything else only what was logged
       const stale =
-        kinds.has("readings") || kinds.has("lies") ? ["beats", "outings", "ledger"] : ["outings", "ledger"];
+        kinds.has("readings") || kinds.has("lies") || kinds.has("soundings")
+          ? ["beats", "outings", "ledger"]
+          : ["outings", "ledger"];
       for (const kind of stale) void client.invalidateQueries({ queryKey: [kind] });
     });
     const soon = () => void send().catch(() => undefined);

@@ -15,6 +15,8 @@ export interface Log {
   /** Standing drifts of the stay at this lie, oldest first. */
   drifts: Of<"drifts">[];
   catches: Of<"catches">[];
+  /** What was found of the bottom here in this outing, oldest first. */
+  soundings: Of<"soundings">[];
   /** How many entries the service has not acknowledged yet, and what it refused. */
   waiting: number;
   refused: Of<Kind>[];
@@ -59,6 +61,9 @@ export function logAt(entries: Entry[], lie: string): Log {
     rod: settings.at(-1) ?? null,
     settings,
     drifts,
+    soundings: of("soundings")
+      .filter((e) => outing && e.body.lie_id === lie && !e.body.gone && e.body.at >= outing.body.started_at)
+      .sort(byTime((e) => e.body.at)),
     catches: of("catches").filter((e) => standing.has(e.body.drift_id) && !e.body.undone),
     waiting: entries.filter((e) => e.sent === 0 && e.refused === null).length,
     refused: entries.filter((e) => e.refused !== null),

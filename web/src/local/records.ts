@@ -14,6 +14,7 @@ export interface Bodies {
   drifts: Schemas["DriftLogIn"];
   catches: Schemas["CatchIn"];
   readings: Schemas["ReadingIn"];
+  soundings: Schemas["SoundingIn"];
 }
 export type Kind = keyof Bodies;
 

@@ -30,7 +30,7 @@ function withHeld(beats: Beat[], held: ReturnType<typeof useHeldLies>): Beat[] {
       .filter((one) => beat.lies.every((lie) => lie.id !== one.id))
       .map(({ id, body: { name, kind, bed, along_m, notes = "" } }) => ({
         ...{ id, name, kind, bed, along_m, notes },
-        ...{ school: null, reading: null, today: null, stands_on: null, situation: null },
+        ...{ school: null, reading: null, today: null, stands_on: null, situation: null, bottom: [] },
       }));
     return { ...beat, lies: [...lies, ...fresh] };
   });

@@ -87,24 +87,28 @@ async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) 
   return { ...(await here()), by: "device" as const };
 }
 
+const coachOf = (asked: CoachIn | null) => ({
+  queryKey: ["coach", asked],
+  gcTime: PASSING_MS,
+  networkMode: "always" as const,
+  retry: false,
+  queryFn: async () => ({
+    ...(await serviceOr(
+      () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
+      () => coachHere(asked as CoachIn),
+    )),
+    after: asked?.drifts?.length ?? 0,
+  }),
+  enabled: asked !== null,
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
 /** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
 export const useCoach = (asked: CoachIn | null) =>
-  useQuery({
-    queryKey: ["coach", asked],
-    gcTime: PASSING_MS,
-    networkMode: "always",
-    retry: false,
-    queryFn: async () => ({
-      ...(await serviceOr(
-        () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
-        () => coachHere(asked as CoachIn),
-      )),
-      after: asked?.drifts.length ?? 0,
-    }),
-    enabled: asked !== null,
-    staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: keepPreviousData,
-  });
+  useQuery({ ...coachOf(asked), placeholderData: keepPreviousData });
+
+/** The same of several spots of a lie at once. */
+export const useCoaches = (asked: (CoachIn | null)[]) => useQueries({ queries: asked.map(coachOf) });
 
 /** A rig as the angler sets it, written out and drawn. */
 export const hang = (situation: Situation, tuning: Tuning) =>

@@ -15,12 +15,12 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.ranges import LANE, STANCE, Most
 from deriva.core.rigs.resolve import resolve
-from deriva.core.water.bottom import FIRST, Found, Spot
+from deriva.core.water.bottom import FIRST, Bottom, Spot
 
 MOST_DRIFTS = 400
 """A day at one lie has not so many."""
 
-MOST_FOUND = 60
+MOST_SPOTS = 60
 """So many spots of one lie are more than are fished."""
 
 
@@ -28,8 +28,8 @@ MOST_FOUND = 60
 class Asked(Checked):
     """The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
 
-    ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``found`` is what is known of the
-    bottom spot by spot. The situation is that of the lie, read at its first spot.
+    ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``bottom`` is what is
+    known of it spot by spot. The situation is that of the lie, read at its first spot.
     """
 
     situation: Situation
@@ -38,7 +38,7 @@ class Asked(Checked):
     tuning: Tuning | None = None
     lane: Annotated[int, LANE] | None = None
     stance: Annotated[int, STANCE] | None = None
-    found: Annotated[tuple[Found, ...], Most(MOST_FOUND)] = ()
+    bottom: Annotated[tuple[Bottom, ...], Most(MOST_SPOTS)] = ()
 
     @property
     def here(self) -> Spot:
@@ -97,7 +97,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
         for one in drifts
     ]
     here = asked.here
-    situation = at_spot(asked.situation, asked.found, here)
+    situation = at_spot(asked.situation, asked.bottom, here)
     if asked.tuning is not None:
         on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
     elif seen:

@@ -28,7 +28,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.water import SPEED_SD_SHARE
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SPEED_SD_M_S, SURFACE_SPEED_M_S
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
-from deriva.core.water.bottom import FIRST, Found, Spot, expected, unlike
+from deriva.core.water.bottom import FIRST, Bottom, Spot, expected, unlike
 from deriva.core.water.profile import stone_height
 
 DEPTH_CELLS, SPEED_CELLS = 15, 5
@@ -301,13 +301,13 @@ def begin(situation: Situation) -> Belief:
     )
 
 
-def at_spot(situation: Situation, found: Sequence[Found], here: Spot) -> Situation:
+def at_spot(situation: Situation, bottom: Sequence[Bottom], here: Spot) -> Situation:
     """Return a situation as it is at one spot of its lie: as read, and as the bottom was found to be there and near it."""
     water = situation.water
-    if here == FIRST and not found:
+    if here == FIRST and not bottom:
         return situation
-    read = Found(FIRST.lane, FIRST.stance, water.depth_m, water.spread_m)
-    depth, share = expected(read, found, here)
+    read = Bottom(FIRST.lane, FIRST.stance, water.depth_m, water.spread_m)
+    depth, share = expected(read, bottom, here)
     depth = DEPTH_M.clamp(depth)
     speed, faster = water.surface_speed_m_s, unlike(FIRST, here)[1]
     sd_speed = SPEED_SD_SHARE * speed if water.speed_sd_m_s is None else water.speed_sd_m_s

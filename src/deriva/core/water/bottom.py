@@ -52,7 +52,7 @@ def unlike(one: Spot, other: Spot) -> tuple[float, float]:
 
 
 @dataclass(frozen=True, slots=True)
-class Found(Checked):
+class Bottom(Checked):
     """What the bottom is known to be at a spot today, m, with its standard deviation."""
 
     lane: Annotated[int, LANE]
@@ -67,36 +67,36 @@ class Found(Checked):
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
-    """What drifts found at a spot on some day, m, and how far the level has risen since; None: nothing tells."""
+class Sounded:
+    """What the bottom was found to be at a spot on some day, and how far the level has risen since, m; None: nothing tells."""
 
-    found: Found
+    then: Bottom
     risen_m: float | None
 
 
-def today(kept: Iterable[Kept]) -> tuple[Found, ...]:
+def today(sounded: Iterable[Sounded]) -> tuple[Bottom, ...]:
     """Return what was found at each spot, as deep as it is today; those of one spot count by how sure they are."""
-    by_spot = sorted(kept, key=lambda one: one.found.spot)
-    found: list[Found] = []
-    for spot, there in groupby(by_spot, key=lambda one: one.found.spot):
+    by_spot = sorted(sounded, key=lambda one: one.then.spot)
+    found: list[Bottom] = []
+    for spot, there in groupby(by_spot, key=lambda one: one.then.spot):
         weight = mean = 0.0
         for one in there:
-            depth = DEPTH_M.clamp(one.found.depth_m + (one.risen_m or 0.0))
+            depth = DEPTH_M.clamp(one.then.depth_m + (one.risen_m or 0.0))
             since = LEVEL_UNKNOWN * depth if one.risen_m is None else LEVEL_ERROR * one.risen_m
-            sure = 1.0 / (max(one.found.depth_sd_m, LEAST_SD * depth) ** 2 + since**2)
+            sure = 1.0 / (max(one.then.depth_sd_m, LEAST_SD * depth) ** 2 + since**2)
             weight += sure
             mean += sure * depth
         sd = max(weight**-0.5, LEAST_SD * mean / weight)
-        found.append(Found(spot.lane, spot.stance, mean / weight, DEPTH_SD_M.clamp(sd)))
+        found.append(Bottom(spot.lane, spot.stance, mean / weight, DEPTH_SD_M.clamp(sd)))
     return tuple(found)
 
 
-def expected(read: Found, found: Sequence[Found], here: Spot) -> tuple[float, float]:
-    """Return the depth at a spot, m, and by what share it is unsure: from what was read of the lie and what was found of its
+def expected(read: Bottom, bottom: Sequence[Bottom], here: Spot) -> tuple[float, float]:
+    """Return the depth at a spot, m, and by what share it is unsure: from what was read of the lie and what is known of its
     bottom, each the less sure the further away. Log-normal, so that the answer is closed.
     """
     weight = mean = 0.0
-    for one in (read, *found):
+    for one in (read, *bottom):
         share = max(one.depth_sd_m / one.depth_m, LEAST_SD)
         sure = 1.0 / (math.log1p(share**2) + unlike(one.spot, here)[0] ** 2)
         weight += sure

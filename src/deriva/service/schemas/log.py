@@ -87,6 +87,18 @@ class ReadingIn(Conditions):
     speed: Speed
 
 
+class SoundingIn(Wire):
+    """What the bottom was found to be at one spot of a lie; ``gone`` takes it back."""
+
+    lie_id: UUID
+    at: Moment
+    lane: Annotated[int, Within(r.LANE)]
+    stance: Annotated[int, Within(r.STANCE)]
+    depth_m: Annotated[float, Within(r.DEPTH_M)]
+    depth_sd_m: Annotated[float, Within(r.DEPTH_SD_M)]
+    gone: bool = False
+
+
 class ReadingOut(Wire):
     """A reading as stored, with the spread that follows from how it was taken."""
 

@@ -22,6 +22,7 @@ from deriva.core.ranges import Bound, Most, Range, Text
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.food import Found
 from deriva.core.tackle.rod import Rod
+from deriva.core.water.bottom import Bottom
 from deriva.service.schemas.base import NO_CONTROL, Wire, Within, refused
 
 
@@ -112,4 +113,5 @@ RodNoun = Annotated[Rod, Noun()]
 RulesNoun = Annotated[Rules, Noun()]
 FlyNoun = Annotated[Fly, Noun()]
 FoundNoun = Annotated[Found, Noun()]
+BottomNoun = Annotated[Bottom, Noun()]
 CautionNoun = Annotated[Caution, Noun()]

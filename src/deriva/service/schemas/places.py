@@ -17,7 +17,7 @@ from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
 from deriva.service.schemas.base import Name, Prose, Wire, Within
 from deriva.service.schemas.log import Conditions, ReadingOut
-from deriva.service.schemas.nouns import Noun, SchoolNoun, SituationNoun
+from deriva.service.schemas.nouns import BottomNoun, Noun, SchoolNoun, SituationNoun
 
 
 class SeenOut(Wire):
@@ -120,7 +120,7 @@ class LieOut(Wire):
     """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
 
     ``school`` is null where the angler's own holds. ``stands_on`` says which of the two the situation rests on: a reading of
-    the day stands before what is carried.
+    the day stands before what is carried. ``bottom`` is what was found of it spot by spot, as deep as it is today.
     """
 
     id: UUID
@@ -134,6 +134,7 @@ class LieOut(Wire):
     today: CarriedOut | None
     stands_on: Literal["reading", "flow"] | None
     situation: SituationNoun | None
+    bottom: list[BottomNoun]
 
 
 class WorkOut(Wire):

@@ -262,6 +262,22 @@ class Reading(Owned, Base):
     """The river's flow at that time, once the gauge has said it."""
 
 
+class Sounding(Owned, Base):
+    """What the bottom was found to be at one spot of a lie: a lane from the near one, a stance from the lowest."""
+
+    __tablename__ = "sounding"
+    __table_args__ = (_under("lie", "lie_id"), Index("ix_sounding_lie", "angler_id", "lie_id"))
+    lie_id: Mapped[UUID]
+    at: Mapped[datetime]
+    lane: Mapped[int]
+    stance: Mapped[int]
+    depth_m: Mapped[float]
+    depth_sd_m: Mapped[float]
+    flow_m3_s: Mapped[float | None]
+    """The river's flow at that time, once the gauge has said it."""
+    gone: Mapped[bool] = mapped_column(server_default=false(), default=False)
+
+
 class Gauge(Owned, Base):
     """A gauge of a river: where it is read, when it last answered, and what went wrong if it did not."""
 

@@ -17,13 +17,15 @@ from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.read import read_noun
 from deriva.core.tackle.rod import Rod
+from deriva.core.water import bottom
+from deriva.core.water.bottom import Bottom, Sounded
 from deriva.core.water.geometry import Carried
 from deriva.core.water.light import Light
 from deriva.core.water.sounding import depth_sd
 from deriva.core.water.timing import bubble_speed
 from deriva.service.schemas.log import ReadingIn, SpeedBubbles, SpeedTimed
 from deriva.service.store import gauges, observed, owned, places
-from deriva.service.store.models import Angler, Beat, Lie, Reading, River
+from deriva.service.store.models import Angler, Beat, Lie, Reading, River, Sounding
 from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
@@ -43,13 +45,16 @@ class Today:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A lie as it stands: its newest reading, what it is carried to today, the situation that follows; None: never read."""
+    """A lie as it stands: its newest reading, what it is carried to today, the situation that follows, None: never read; and
+    what is known of its bottom spot by spot.
+    """
 
     lie: Lie
     reading: Reading | None
     fresh: bool
     today: Today | None
     situation: Situation | None
+    bottom: Sequence[Bottom]
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +80,7 @@ class Sight:
     lights: dict[UUID, Light | None]
     winds: dict[UUID, float]
     box: Box | None
+    soundings: dict[UUID, list[Sounding]]
 
 
 async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sight:
@@ -90,8 +96,12 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
         if sky:
             winds[river] = WIND_M_S.clamp(sky[-1].wind_m_s)
         lights[river] = light_at(place, now, cloud=sky[-1].cloud if sky else 0.0)
+    soundings: defaultdict[UUID, list[Sounding]] = defaultdict(list)
+    for one in await observed.soundings(session, angler.id):
+        soundings[one.lie_id].append(one)
     return Sight(
         now=now,
+        soundings=soundings,
         newest=await observed.newest_readings(session, angler.id),
         rated=await readings_by_lie(session, angler.id),
         rivers=by_id,
@@ -183,6 +193,18 @@ def _situation(
     )
 
 
+def _bottom(lie: Lie, today: Today | None, known: Sight) -> tuple[Bottom, ...]:
+    """Return what was found of a lie's bottom, carried to today's level along the rating of the lie."""
+    sounded: list[Sounded] = []
+    for one in known.soundings.get(lie.id, ()):
+        risen = 0.0 if known.now - one.at < FRESH else None
+        if today is not None and one.flow_m3_s is not None:
+            then = carried_to(known.rated[lie.id], one.flow_m3_s)
+            risen = None if then is None else today.at.depth.value - then.depth.value
+        sounded.append(Sounded(Bottom(one.lane, one.stance, one.depth_m, one.depth_sd_m), risen))
+    return bottom.today(sounded)
+
+
 def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
     reading, state = known.newest.get(lie.id), known.states.get(beat.river_id)
     today = _today(known.rated.get(lie.id, []), None if state is None else state.flow_m3_s)
@@ -191,7 +213,7 @@ def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
     if reading is not None:
         at_flow = today.at if today else None
         situation = _situation(lie, reading, beat, angler, fresh=fresh, at_flow=at_flow, known=known)
-    return Standing(lie, reading, fresh, today, situation)
+    return Standing(lie, reading, fresh, today, situation, _bottom(lie, today, known))
 
 
 CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s", "flow_class")

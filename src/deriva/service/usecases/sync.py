@@ -18,7 +18,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.core.errors import OutOfRange
 from deriva.core.read import write_noun
 from deriva.service.schemas.base import Fault, faults_of_validation
-from deriva.service.schemas.log import OutingIn, ReadingIn
+from deriva.service.schemas.log import OutingIn, ReadingIn, SoundingIn
 from deriva.service.schemas.sync import (
     EventIn,
     HeardOut,
@@ -40,6 +40,7 @@ from deriva.service.store.models import (
     Owned,
     Reading,
     Setting,
+    Sounding,
     Stop,
 )
 from deriva.service.usecases.caps import Full, within
@@ -71,6 +72,7 @@ LEDGERS: dict[Kind, Kept] = {
     "drifts": Kept(Drift, {"setting_id": Setting}, edited=True),
     "catches": Kept(Catch, {"drift_id": Drift}, edited=True),
     "readings": Kept(Reading, {"lie_id": Lie}, edited=True),
+    "soundings": Kept(Sounding, {"lie_id": Lie}, edited=True),
 }
 """Parents before children: they are stored in this order."""
 
@@ -88,7 +90,7 @@ class _Writing:
 
 NAMES: dict[type[Owned], str] = {
     Beat: "beat", Lie: "lie", Outing: "outing", Stop: "stop", Setting: "setting", Drift: "drift", Catch: "catch",
-    Reading: "reading",
+    Reading: "reading", Sounding: "sounding",
 }  # fmt: skip
 
 
@@ -109,11 +111,13 @@ async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> 
 async def _values(
     session: AsyncSession, angler_id: UUID, entry: BaseModel, *, now: datetime
 ) -> dict[str, Any]:
-    """Return the columns of a record. A reading was taken when it came in at the latest, whatever the device's clock says."""
+    """Return the columns of a record. What was seen was so when it came in at the latest, whatever the device's clock says."""
     if isinstance(entry, ReadingIn):
         values = reading_values(entry)
         return values | {"at": min(values["at"], now)}
     values = {name: write_noun(value) for name, value in entry}
+    if isinstance(entry, SoundingIn):
+        return values | {"at": min(entry.at, now)}
     if isinstance(entry, OutingIn):
         values["conditions"] = await _conditions(session, angler_id, entry.beat_id)
     return values
@@ -167,8 +171,8 @@ async def _store(
     return [one for one in taken if one.event.record not in lost], refused
 
 
-def _lie_read(entry: BaseModel) -> list[UUID]:
-    return [entry.lie_id] if isinstance(entry, ReadingIn) else []
+def _lie_seen(entry: BaseModel) -> list[UUID]:
+    return [entry.lie_id] if isinstance(entry, ReadingIn | SoundingIn) else []
 
 
 async def _fill_flows(session: AsyncSession, angler_id: UUID, lies: set[UUID]) -> None:
@@ -251,7 +255,7 @@ async def _take(
             stored, not_stored = await _store(session, angler_id, kind, by_kind[kind], now=now)
             fresh += stored
             refused += not_stored
-    await _fill_flows(session, angler_id, {lie for one in fresh for lie in _lie_read(one.entry)})
+    await _fill_flows(session, angler_id, {lie for one in fresh for lie in _lie_seen(one.entry)})
     fresh.sort(key=lambda one: one.event.sequence)
     await history.add_changes(
         session,

@@ -75,6 +75,7 @@ def _lie_out(one: Standing) -> LieOut:
             "school": lie.school,
             "stands_on": stands_on,
             "situation": one.situation,
+            "bottom": one.bottom,
         }
     )
 

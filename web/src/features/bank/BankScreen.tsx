@@ -10,6 +10,7 @@ import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BankColumn } from "./BankColumn";
 import { Saved, Word } from "./BankWord";
+import { BottomSheet } from "./BottomSheet";
 import { BubbleSheet } from "./BubbleSheet";
 import { CatchSheet } from "./CatchSheet";
 import { ChangeSheet, DrySheet } from "./ChangeSheet";
@@ -21,6 +22,7 @@ import { LatestSheet } from "./LatestSheet";
 import { NotFishing } from "./NotFishing";
 import { OutcomeKeys } from "./OutcomeKeys";
 import { StopAndRead } from "./StopAndRead";
+import { isAt, spotOf, spotsOf } from "./spots";
 import { TieSheet } from "./TieSheet";
 import { type Fishing, useFishing } from "./useFishing";
 
@@ -75,7 +77,9 @@ function Bank(props: Fishing) {
   const { lie, beat, situation, again, inHand, angler } = props;
   const { show } = useUnits();
   const said = useSetting();
-  const [sheet, setSheet] = useState<"change" | "coach" | "tie" | "time" | "latest" | "end" | null>(null);
+  const [sheet, setSheet] = useState<
+    "change" | "coach" | "tie" | "time" | "latest" | "bottom" | "end" | null
+  >(null);
   const advice = useAdvice(situation).data;
   const first = advice?.ranked[0];
   const alone = inHand.rig === "dry";
@@ -111,12 +115,9 @@ function Bank(props: Fishing) {
             />
             <LaneStrip
               spot={the.spot}
-              drifts={
-                log.drifts.filter(
-                  (d) => (d.body.lane ?? 1) === the.spot.lane && (d.body.stance ?? 1) === the.spot.stance,
-                ).length
-              }
+              drifts={log.drifts.filter((d) => isAt(spotOf(d.body), the.spot)).length}
               onMove={the.setMoved}
+              onBottom={() => setSheet("bottom")}
             />
             <Choice
               label="Pace against the bubbles, if you saw"
@@ -142,11 +143,7 @@ function Bank(props: Fishing) {
               <Saved log={log} onSend={() => the.act(() => flush(angler))} />
               <Button
                 className={`px-2 leading-tight ${learned ? "" : "invisible"}`}
-                onClick={() => {
-                  if (!learned) return;
-                  the.seen({ ...learned, depth_how: "drifts" });
-                  the.setKeptDepth(learned.depth_m);
-                }}
+                onClick={() => learned && the.keep(learned)}
               >
                 {learned &&
                   `Keep ${show(learned.depth_m, "m")} ± ${show(learned.depth_sd_m, "m")} as the depth here`}
@@ -201,6 +198,20 @@ function Bank(props: Fishing) {
       )}
       {sheet === "latest" && log.outing && (
         <LatestSheet angler={angler} beat={beat} outing={log.outing.id} onClose={() => setSheet(null)} />
+      )}
+      {sheet === "bottom" && (
+        <BottomSheet
+          spots={spotsOf(log, the.bottom, the.spot)}
+          here={the.spot}
+          bottom={the.bottom}
+          asked={the.asked}
+          drifts={log.drifts.map((one) => spotOf(one.body))}
+          onGo={(to) => {
+            the.setMoved(to);
+            setSheet(null);
+          }}
+          onClose={() => setSheet(null)}
+        />
       )}
       {sheet === "end" && (
         <EndSheet

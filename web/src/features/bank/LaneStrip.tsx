@@ -1,37 +1,38 @@
 import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
-import type { PointerEvent as Pressed } from "react";
+import { type PointerEvent as Pressed, useRef } from "react";
 import { BOUNDS } from "../../api/bounds";
+import type { Spot } from "./spots";
 
 const LANES = BOUNDS["DriftLogIn.lane"].max;
 const STANCES = BOUNDS["DriftLogIn.stance"].max;
 /** A thumb that moves this far has swiped, not tapped. */
 const SWIPE_PX = 36;
 
-export interface Spot {
-  lane: number;
-  stance: number;
-}
-
 interface Props {
   spot: Spot;
   /** Drifts so far in this lane from this stance. */
   drifts: number;
   onMove: (to: Spot) => void;
+  /** What is known of the bottom, lane by lane. */
+  onBottom: () => void;
 }
 
 const clamp = (value: number, most: number) => Math.min(most, Math.max(1, value));
 
 /** Which lane is fished and from which stance: swipe across for the lane and up for the stance, or the buttons. */
-export function LaneStrip({ spot, drifts, onMove }: Props) {
+export function LaneStrip({ spot, drifts, onMove, onBottom }: Props) {
   const move = (lanes: number, stances: number) =>
     onMove({ lane: clamp(spot.lane + lanes, LANES), stance: clamp(spot.stance + stances, STANCES) });
+  const swiped = useRef(false); // a swipe across the middle is no tap on it
   // a swipe may end beside the strip: it is followed on the window, and the buttons keep their clicks
   const press = (from: Pressed) => {
     const ended = new AbortController();
+    swiped.current = false;
     const lift = (to: PointerEvent) => {
       ended.abort();
       const [dx, dy] = [to.clientX - from.clientX, to.clientY - from.clientY];
       if (Math.max(Math.abs(dx), Math.abs(dy)) < SWIPE_PX) return;
+      swiped.current = true;
       navigator.vibrate?.(10);
       if (Math.abs(dx) > Math.abs(dy)) move(Math.sign(dx), 0);
       else move(0, -Math.sign(dy));
@@ -51,13 +52,18 @@ export function LaneStrip({ spot, drifts, onMove }: Props) {
       <Step label="further lane" onClick={() => move(1, 0)} off={spot.lane >= LANES}>
         <ChevronRight aria-hidden />
       </Step>
-      <p className="flex min-w-0 grow flex-wrap content-center gap-x-1 leading-tight" aria-live="polite">
+      <button
+        type="button"
+        className="flex min-w-0 grow flex-wrap content-center gap-x-1 text-left leading-tight"
+        aria-live="polite"
+        onClick={() => swiped.current || onBottom()}
+      >
         <b className="whitespace-nowrap">{`Lane ${spot.lane},`}</b>
         <b className="whitespace-nowrap">{`stance ${spot.stance}`}</b>
-        <span className="w-full text-sm whitespace-nowrap text-soft">
-          {`${drifts} ${drifts === 1 ? "drift" : "drifts"}`}
+        <span className="w-full truncate text-sm text-soft underline decoration-line underline-offset-4">
+          {`${drifts} ${drifts === 1 ? "drift" : "drifts"} · bottom`}
         </span>
-      </p>
+      </button>
       <Step label="stance downstream" onClick={() => move(0, -1)} off={spot.stance <= 1}>
         <ChevronDown aria-hidden />
       </Step>

@@ -4,6 +4,7 @@ import type { Situation } from "../../api/client";
 import type { Log } from "../../local/logbook";
 import type { InHand } from "../../local/records";
 import { fishedSoFar } from "./fishedSoFar";
+import { bottomOf, FIRST, spotsOf } from "./spots";
 
 const SITUATION = { water: { depth_m: 1, surface_speed_m_s: 0.5 } } as Situation;
 const IN_HAND = { rig: "indicator", setup: { depth_setting_m: 1, point_bead_mm: 3 } } as InHand;
@@ -15,6 +16,7 @@ const drift = (id: string, setting_id: string, at: string, outcome = "clean", pa
   id,
   body: { setting_id, at, outcome, pace },
 });
+const known = (learnedAt: string | null = null, here = FIRST) => ({ learnedAt, here, bottom: [] });
 const log = (change: object = {}): Log =>
   ({
     stop: { id: "stop" },
@@ -24,17 +26,19 @@ const log = (change: object = {}): Log =>
       drift("2", "c", "2026-06-01T10:05:00Z"),
       drift("3", "b", "2026-06-01T10:10:00Z", "fish"),
     ],
+    soundings: [],
     catches: [{ id: "f", body: { drift_id: "3", fly: "dropper", phase: "swing" } }],
     ...change,
   }) as unknown as Log;
 
 describe("the coach is asked", () => {
   test("of the drifts of this kind of rig, each under its own setting, a fish with fly and phase", () => {
-    expect(fishedSoFar(log(), IN_HAND, SITUATION, null)?.drifts).toEqual([
+    expect(fishedSoFar(log(), IN_HAND, SITUATION, known())?.drifts).toEqual([
       {
         ...{
           depth_setting_m: 0.9,
           point_bead_mm: 3,
+          ...FIRST,
           outcome: "clean",
           pace: "faster",
           direction: "up",
@@ -46,6 +50,7 @@ describe("the coach is asked", () => {
       {
         depth_setting_m: 1,
         point_bead_mm: 3,
+        ...FIRST,
         outcome: "fish",
         pace: null,
         direction: "up",
@@ -58,12 +63,39 @@ describe("the coach is asked", () => {
     ]);
   });
   test("not of the drifts that a kept depth was learned from: they would count twice", () => {
-    const since = fishedSoFar(log(), IN_HAND, SITUATION, "2026-06-01T10:05:00Z");
+    const since = fishedSoFar(log(), IN_HAND, SITUATION, known("2026-06-01T10:05:00Z"));
     expect(since?.drifts).toHaveLength(1);
   });
+  test("of where each was fished, and not of those that what is kept of its lane was learned from", () => {
+    const next = { lane: 2, stance: 1 };
+    const [one, two] = ["2026-06-01T10:20:00Z", "2026-06-01T10:30:00Z"];
+    const there = { id: "4", body: { setting_id: "b", at: one, outcome: "tick", ...next } };
+    const later = { id: "5", body: { setting_id: "b", at: two, outcome: "hung", ...next } };
+    const found = { body: { ...next, depth_m: 1.3, depth_sd_m: 0.1, at: "2026-06-01T10:25:00Z" } };
+    const held = log({ drifts: [...log().drifts, there, later], soundings: [found] });
+    const asked = fishedSoFar(held, IN_HAND, SITUATION, known(null, next));
+    expect(asked).toMatchObject(next);
+    expect(asked?.drifts?.map((drift) => [drift.lane, drift.outcome])).toEqual([
+      [1, "clean"],
+      [1, "fish"],
+      [2, "hung"],
+    ]);
+    const told = [
+      { ...next, depth_m: 2, depth_sd_m: 0.3 },
+      { lane: 1, stance: 2, depth_m: 0.7, depth_sd_m: 0.1 },
+    ];
+    const bottom = bottomOf(held, told);
+    expect(bottom.map((where) => where.depth_m)).toEqual([1.3, 0.7]); // of today stands before what was told
+    expect(spotsOf(held, bottom, { lane: 4, stance: 2 })).toEqual([
+      FIRST,
+      next,
+      { lane: 1, stance: 2 },
+      { lane: 4, stance: 2 },
+    ]);
+  });
   test("nothing before the first drift of a stay", () => {
-    expect(fishedSoFar(undefined, IN_HAND, SITUATION, null)).toBeNull();
-    expect(fishedSoFar(log({ drifts: [] }), IN_HAND, SITUATION, null)).toBeNull();
-    expect(fishedSoFar(log({ stop: null }), IN_HAND, SITUATION, null)).toBeNull();
+    expect(fishedSoFar(undefined, IN_HAND, SITUATION, known())).toBeNull();
+    expect(fishedSoFar(log({ drifts: [] }), IN_HAND, SITUATION, known())).toBeNull();
+    expect(fishedSoFar(log({ stop: null }), IN_HAND, SITUATION, known())).toBeNull();
   });
 });

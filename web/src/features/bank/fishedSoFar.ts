@@ -1,7 +1,18 @@
-import type { CoachIn, Situation } from "../../api/client";
+import type { Bottom, CoachIn, Situation } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
 import type { Log } from "../../local/logbook";
 import type { InHand } from "../../local/records";
+import { isAt, type Spot, spotOf } from "./spots";
+
+/** What is known of the water beside the situation: when its depth was learned from drifts, where one stands, and its bottom. */
+interface Known {
+  learnedAt: string | null;
+  here: Spot;
+  bottom: Bottom[];
+}
+
+const isPast = (at: string, since: string | null): boolean =>
+  since !== null && Date.parse(at) <= Date.parse(since);
 
 /**
  * The drifts of the stay with the rig in hand, as the coach is asked; null before the first, and under a single dry, which has
@@ -12,7 +23,7 @@ export function fishedSoFar(
   log: Log | undefined,
   inHand: InHand,
   situation: Situation,
-  learnedAt: string | null,
+  { learnedAt, here, bottom }: Known,
 ): CoachIn | null {
   if (!log?.stop || log.drifts.length === 0 || inHand.rig === "dry") return null;
   const { rig } = inHand;
@@ -20,7 +31,9 @@ export function fishedSoFar(
   const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
     if (!set || set.rig === "dry" || set.rig !== rig) return [];
-    if (learnedAt && Date.parse(body.at) <= Date.parse(learnedAt)) return [];
+    const spot = spotOf(body);
+    const found = log.soundings.findLast((one) => isAt(spotOf(one.body), spot));
+    if (isPast(body.at, learnedAt) || isPast(body.at, found?.body.at ?? null)) return [];
     const { depth_setting_m, point_bead_mm, setup } = set;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
@@ -28,6 +41,7 @@ export function fishedSoFar(
         ...{
           depth_setting_m,
           point_bead_mm,
+          ...spot,
           outcome: body.outcome,
           pace: body.pace ?? null,
           direction: body.direction ?? ("up" as const),
@@ -39,5 +53,5 @@ export function fishedSoFar(
       },
     ];
   });
-  return { situation, rig, drifts, tuning: tuningOf(rig, inHand.setup) };
+  return { situation, rig, drifts, tuning: tuningOf(rig, inHand.setup), ...here, bottom };
 }

@@ -99,6 +99,10 @@ export async function tap(
   return id;
 }
 
+/** Keep what drifts have found of the bottom at a spot. */
+export const keepBottom = (angler: string, found: Omit<Bodies["soundings"], "at" | "gone">): Promise<void> =>
+  kept(angler, () => write(angler, "soundings", newId(), { ...found, at: now(), gone: false }));
+
 /** Take back the last drift here, with its fish. */
 export const undo = ({ angler, lie }: Bank): Promise<void> =>
   kept(angler, async () => {

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import {
   type Beat,
   type Caution,
+  type Coaching,
   type Lie,
   type Outcome,
   type Pace,
@@ -23,10 +24,10 @@ import { baseOf, idFor } from "../read/base";
 import { reread, withoutTime } from "../read/reread";
 import { fishedSoFar } from "./fishedSoFar";
 import { heed, useHeeded } from "./heeded";
-import type { Spot } from "./LaneStrip";
 import { keysFor } from "./OutcomeKeys";
+import { bottomOf, FIRST, isAt, type Spot, spotOf } from "./spots";
 import { useAwake } from "./useAwake";
-import { end, start, tap, undo } from "./useBank";
+import { end, keepBottom, start, tap, undo } from "./useBank";
 
 export interface Fishing {
   lie: Lie;
@@ -48,7 +49,6 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
   const water = stays && log?.stop ? log.stop.body.situation : situation;
   const hung = useHung(situation, inHand.rig === "dry" ? null : tuningOf(inHand.rig, inHand.setup));
-  const coach = useCoach(fishedSoFar(log, inHand, water, learnedAt));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
   const [keptDepth, setKeptDepth] = useState<number | null>(null);
@@ -60,7 +60,11 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const fishing = Boolean(log?.outing && log.stop);
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;
-  const spot: Spot = moved ?? { lane: last?.lane ?? 1, stance: last?.stance ?? 1 };
+  const spot: Spot = moved ?? (last ? spotOf(last) : FIRST);
+  // read again without signal, a lie has another level than what is known of its bottom was told for
+  const bottom = bottomOf(log, again ? [] : lie.bottom);
+  const asked = (here: Spot) => fishedSoFar(log, inHand, water, { learnedAt, here, bottom });
+  const coach = useCoach(asked(spot));
   const minded = standing(today.data?.cautions ?? [], cautions);
   const grave = stops(minded);
   const heeded = useHeeded(log?.outing?.id);
@@ -93,6 +97,12 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     else if (again)
       act(() => reread(angler, lie, { id: again.id, body: withoutTime(again.reading) }, change));
   };
+  /** Keep what the drifts have found: of the first spot as a reading of the lie, of another as a sounding there. */
+  const keep = (found: NonNullable<Coaching["learned"]>) => {
+    setKeptDepth(found.depth_m);
+    if (isAt(spot, FIRST)) seen({ ...found, depth_how: "drifts" });
+    else act(() => keepBottom(angler, { lie_id: lie.id, ...spot, ...found }));
+  };
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
     act(async () => {
@@ -120,7 +130,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
   return {
     ...{ log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble },
-    ...{ pace, setPace, spot, setMoved, landing, setLanding, reading, setReading, setKeptDepth },
+    ...{ pace, setPace, spot, setMoved, landing, setLanding, reading, setReading, asked, bottom, keep },
     ...{ act, begin, seen, press, takeBack, endIt: () => act(() => end(bank)) },
   };
 }

@@ -1,0 +1,46 @@
+/** Where in a lie one fishes, and what is known of the bottom there. */
+import type { Bottom } from "../../api/client";
+import type { Log } from "../../local/logbook";
+import type { Bodies } from "../../local/records";
+
+/** Lanes from the near one, stances from the lowest. */
+export interface Spot {
+  lane: number;
+  stance: number;
+}
+
+/** Where a lie is read. */
+export const FIRST: Spot = { lane: 1, stance: 1 };
+
+export const spotOf = (drift: Pick<Bodies["drifts"], "lane" | "stance">): Spot => ({
+  lane: drift.lane ?? FIRST.lane,
+  stance: drift.stance ?? FIRST.stance,
+});
+
+export const isAt = (one: Spot, other: Spot): boolean =>
+  one.lane === other.lane && one.stance === other.stance;
+
+/**
+ * What is known of the bottom spot by spot: as the service told it, and as it was found in this outing. An answer that was kept
+ * from before an update tells nothing of it.
+ */
+export function bottomOf(
+  log: Pick<Log, "soundings"> | undefined,
+  told: readonly Bottom[] | undefined,
+): Bottom[] {
+  const known = [...(told ?? [])];
+  for (const { body } of log?.soundings ?? []) {
+    const { lane, stance, depth_m, depth_sd_m } = body;
+    const at = known.findIndex((one) => isAt(one, body));
+    known.splice(at < 0 ? known.length : at, 1, { lane, stance, depth_m, depth_sd_m });
+  }
+  return known;
+}
+
+/** Every spot that was fished or found, the near lane first, from the lowest stance up. */
+export function spotsOf(log: Log, bottom: readonly Bottom[], here: Spot): Spot[] {
+  const found: Spot[] = [here];
+  for (const { lane, stance } of [...log.drifts.map((one) => spotOf(one.body)), ...bottom])
+    if (!found.some((one) => isAt(one, { lane, stance }))) found.push({ lane, stance });
+  return found.sort((a, b) => a.stance - b.stance || a.lane - b.lane);
+}
