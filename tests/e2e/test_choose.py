@@ -359,7 +359,7 @@ def test_build__is_read_printed_and_shared(page: Page) -> None:
     with page.expect_download() as card:
         page.get_by_role("button", name="Card for the pocket").click()
     pages = PdfReader(io.BytesIO(card.value.path().read_bytes())).pages
-    assert len(pages) == 1
+    assert len(pages) == 2  # the back says what comes next
     assert "black and white" in " ".join(pages[0].extract_text().split())
 
 
@@ -381,6 +381,11 @@ def test_coach__says_the_next_change_and_it_is_made_in_two_taps(page: Page) -> N
     expect(said).to_be_visible()
     expect(page.get_by_role("region", name="Coach")).to_contain_text("Rule of thumb")
     sound(page)
+    page.get_by_role("button", name="What comes next").click()
+    ahead = page.get_by_role("dialog")
+    expect(ahead.get_by_text(re.compile(r"hung up.*: shallower to"))).not_to_have_count(0)
+    sound(page)
+    ahead.get_by_role("button", name="Back to the keys").click()
     said.click()
     page.get_by_role("dialog").get_by_role("button", name="Set it").click()
     expect(page.get_by_role("heading", level=1)).not_to_have_text(before)

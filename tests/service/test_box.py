@@ -2,6 +2,7 @@
 
 import asyncio
 import io
+import re
 from threading import Event
 from typing import Any
 from uuid import UUID
@@ -232,12 +233,18 @@ def test_build__is_a_document_that_names_itself_and_adds_up(client: TestClient) 
 
 
 @pytest.mark.parametrize(("units", "length"), [("metric", "60 cm"), ("us", "2 ft 0 in")])
-def test_build__card_is_one_page_that_any_reader_opens(client: TestClient, units: str, length: str) -> None:
+def test_build__card_has_a_front_and_a_back_that_any_reader_opens(
+    client: TestClient, units: str, length: str
+) -> None:
     client.put("/api/angler", json={"units": units})
     answer = client.post("/api/build.pdf", json=asked("/api/build", TUNING | {"flies": 1}))
     assert answer.headers["content-type"] == "application/pdf"
     pages = PdfReader(io.BytesIO(answer.content)).pages
-    assert len(pages) == 1
+    assert len(pages) == 2
+    back = " ".join(pages[1].extract_text().split())
+    assert "What comes next" in back
+    assert re.search(r"\d hung up( in a row)?: (shallower|lighter)", back)
+    assert (" cm with" in back) == (units == "metric")
     assert float(pages[0].mediabox.width) == pytest.approx(105 / 25.4 * 72, abs=1)
     text = " ".join(pages[0].extract_text().split())
     for words in ("Indicator", length, "dubbed mayfly nymph (hare's ear), size 16", "Leader", "Local rules"):

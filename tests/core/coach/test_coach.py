@@ -4,7 +4,6 @@ that it cannot see. Truth: probability itself, the rule's own words, and the tra
 
 from dataclasses import replace
 from itertools import pairwise
-from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -14,11 +13,13 @@ from deriva.bench.coach import skill
 from deriva.bench.river import hidden_waters
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, search_card, written
+from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, written
 from deriva.core.coach.belief import Belief, Cell, begin, learn, likelihood, respond
+from deriva.core.coach.card import search_card
 from deriva.core.coach.next import coach
 from deriva.core.coach.rule import rule_of_thumb
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome, Pace
+from deriva.core.model.quantity import plain
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Place, Rules, Situation
 from deriva.core.model.tuning import Tuning
@@ -378,18 +379,44 @@ def test_first_setting__is_for_the_depth_judged_within_inches_of_the_advice() ->
     assert abs(told.depth_setting_m - advised.rig.depth_setting_m) <= 0.31
 
 
-def test_card__says_what_will_be_said_two_drifts_ahead() -> None:
-    question = Asked(LIE, "indicator", (Fished(0.8, 2.5, "clean"),) * 3)
+def test_card__says_what_will_be_said_after_each_run_of_drifts() -> None:
+    """Each step is the coach's own word after so many drifts, and the first that is no hold."""
+    on = Tuning("indicator", 1.1, 3.0)
+    question = Asked(LIE, "indicator", (), on)
     card = search_card(question, wide)
-    assert set(card) == {"clean", "tick", "hung"}
-    now = coached(question, wide).advice
-    after = replace(
-        question, drifts=(*question.drifts, Fished(now.depth_setting_m, now.point_bead_mm, "hung"))
+    assert [step.outcome for step in card] == ["clean", "tick", "hung"]
+    asked = coached(question, wide).advice
+    for step in card:
+        run = tuple(Fished(asked.depth_setting_m, 3.0, step.outcome) for _ in range(step.times))
+        for drifts in (run[:-1], run):
+            if drifts:
+                told = coached(replace(question, drifts=drifts), wide).advice
+                assert (told.action == "hold") == (drifts != run or step.action == "hold")
+        assert (told.action, told.depth_setting_m, told.reason) == (
+            step.action,
+            step.depth_setting_m,
+            step.reason,
+        )
+    changed = next(step for step in card if step.action == "shallower")
+    assert changed.outcome == "hung"
+    assert {step.outcome for step in changed.then} == {"clean", "tick", "hung"}
+    assert (
+        plain(changed.said) == f"2 hung up in a row: shallower to {changed.depth_setting_m:.2f} m with 3.0 mm"
     )
-    told = coached(after, wide).advice
-    hung: Any = card["hung"]
-    assert (hung["action"], hung["depth_setting_m"]) == (told.action, told.depth_setting_m)
-    assert set(hung["next"]) == {"clean", "tick", "hung"}
+    assert all(not step.then for step in search_card(question, wide, deep=1))
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.floats(0.5, 2.2), st.floats(0.15, 0.9), st.sampled_from(RIG_KINDS), st.floats(0.05, 0.4))
+def test_hung__twice_of_two_is_never_answered_by_deeper_or_heavier(
+    depth: float, speed: float, kind: RigKind, unsure: float
+) -> None:
+    """However much a longer line would teach of the bottom (common practice: hung every two or three, up a little)."""
+    water = replace(LIE.water, depth_m=depth, surface_speed_m_s=speed, depth_sd_m=unsure * depth)
+    lie = replace(LIE, water=water)
+    first = coached(Asked(lie, kind), wide).advice
+    hung = (Fished(first.depth_setting_m, first.point_bead_mm, "hung"),) * 2
+    assert coached(Asked(lie, kind, hung), wide).advice.action not in ("deeper", "heavier")
 
 
 def test_hidden_waters__are_misjudged_as_they_say_and_the_same_each_time() -> None:

@@ -46,6 +46,7 @@ export type Comparison = Schemas["CompareOut"];
 export type Build = Schemas["BuildOut"];
 export type Bottom = Schemas["Bottom"];
 export type CoachIn = Schemas["Asked"];
+export type Step = Schemas["StepOut"];
 export type Coaching = Schemas["CoachOut"];
 export type BuildIn = Schemas["BuildIn"];
 export type Caution = Schemas["Caution"];

@@ -552,6 +552,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Ahead
+         * @description Say what the coach will say after each likely run of drifts, two changes ahead.
+         */
+        post: operations["look_ahead"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coach": {
         parameters: {
             query?: never;
@@ -623,7 +643,7 @@ export interface paths {
         put?: never;
         /**
          * Build Card
-         * @description Return the build as one page for a waterproof pocket.
+         * @description Return the build as one page for a waterproof pocket, with what the coach will say next on its back.
          */
         post: operations["build_card"];
         delete?: never;
@@ -4070,6 +4090,34 @@ export interface components {
             surface_speed_m_s: number;
         };
         /**
+         * StepOut
+         * @description What the coach will say once so many drifts in a row have ended so, and what after that; ``hold``: nothing is changed.
+         */
+        StepOut: {
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
+            /** Times */
+            times: number;
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "hold" | "deeper" | "shallower" | "heavier" | "lighter" | "change_fly" | "change_rig" | "move_on";
+            /** Depth Setting M */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
+            /** Reason */
+            reason: string;
+            /** Said */
+            said: string;
+            /** Then */
+            then: components["schemas"]["StepOut"][];
+        };
+        /**
          * StopIn
          * @description A stay at a lie.
          */
@@ -7207,6 +7255,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepOut"][];
                 };
             };
             /** @description The body could not be read */

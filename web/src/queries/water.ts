@@ -107,6 +107,15 @@ const coachOf = (asked: CoachIn | null) => ({
 export const useCoach = (asked: CoachIn | null) =>
   useQuery({ ...coachOf(asked), placeholderData: keepPreviousData });
 
+/** What the coach will say after each likely run of drifts: asked for when it is looked at. */
+export const useCard = (asked: CoachIn) =>
+  useQuery({
+    queryKey: ["card", asked],
+    gcTime: PASSING_MS,
+    queryFn: () => unwrap(api.POST("/api/card", { body: asked })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 /** The same of several spots of a lie at once. */
 export const useCoaches = (asked: (CoachIn | null)[]) => useQueries({ queries: asked.map(coachOf) });
 

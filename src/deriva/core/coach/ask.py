@@ -7,9 +7,9 @@ from deriva.core.check import Checked
 from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import Search, advise
 from deriva.core.coach.belief import at_spot
-from deriva.core.coach.next import Advised, Coaching, coach, first_setting
+from deriva.core.coach.next import Coaching, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
-from deriva.core.model.logged import Fished, LoggedDrift, Outcome
+from deriva.core.model.logged import Fished, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
@@ -108,47 +108,6 @@ def coached(asked: Asked, search: Search) -> Coaching:
             raise Impossible(f"rig = {asked.rig}: {best.why}", field="rig")
         on = first_setting(situation, best.rig)
     return coach(situation, on, seen, search, here)
-
-
-LIKELY: tuple[Outcome, ...] = ("clean", "tick", "hung")
-
-Card = dict[str, object]
-
-
-def search_card(asked: Asked, search: Search, steps: int = 2) -> Card:
-    """Return what will be said after each likely outcome of the next drift, so many steps deep: for paper, and for no signal.
-
-    The drift is taken to be fished as advised.
-    """
-    return _card(asked, coached(asked, search).advice, search, steps)
-
-
-def _card(asked: Asked, now: Advised, search: Search, steps: int) -> Card:
-    found: Card = {}
-    tuning = asked.tuning
-    if tuning is not None:
-        tuning = replace(
-            tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
-        )
-    for outcome in LIKELY:
-        drift = Fished(
-            now.depth_setting_m,
-            now.point_bead_mm,
-            outcome,
-            lane=asked.here.lane,
-            stance=asked.here.stance,
-        )
-        after = replace(asked, drifts=(*asked.drifts, drift)[-MOST_DRIFTS:], tuning=tuning)
-        said = coached(after, search).advice
-        one: Card = {
-            "action": said.action,
-            "depth_setting_m": said.depth_setting_m,
-            "point_bead_mm": said.point_bead_mm,
-        }
-        if steps > 1:
-            one["next"] = _card(after, said, search, steps - 1)
-        found[outcome] = one
-    return found
 
 
 def written(done: Coaching) -> dict[str, object]:

@@ -192,7 +192,8 @@ def change_to(rig: Rig, after: Rig) -> Action:
 def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: float = 0.0) -> bool:
     """Return whether a change has been asked for.
 
-    A rig that is where it should be is not sent deeper for a few clean drifts.
+    A rig that is where it should be is not sent deeper for a few clean drifts, and one that hangs every second or third drift
+    not at all.
 
     One touch is no reason to fish higher or lighter yet, and what touches is changed by inches: only a fly that never came
     down tells of a misread depth.
@@ -206,7 +207,7 @@ def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: f
         return False
     if not drifts:
         return by_inches
-    if not up and in_zone >= SURE and drifts_here(drifts) < CALM:
+    if not up and (hung_lately(drifts) or (in_zone >= SURE and drifts_here(drifts) < CALM)):
         return False
     return by_inches and touches >= TWICE if up else by_inches or touches == 0
 

@@ -6,10 +6,11 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from deriva.core.choose.schools import DISAGREEMENTS
+from deriva.core.coach.ask import Asked
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.formats.build_pdf import build_pdf
 from deriva.service.formats.names import named
-from deriva.service.schemas.coach import AskedNoun, CoachOut
+from deriva.service.schemas.coach import AskedNoun, CoachOut, StepOut
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.plan import (
     BuildIn,
@@ -22,7 +23,7 @@ from deriva.service.schemas.plan import (
     LieSchoolIn,
 )
 from deriva.service.usecases import places, planning, rigging
-from deriva.service.views.advice import coach_out
+from deriva.service.views.advice import coach_out, step_out
 from deriva.service.views.plan import build_out, card_of, changes_out, compare_out
 
 router = APIRouter(tags=["plan"])
@@ -45,6 +46,12 @@ async def put_lie_school(session: Transaction, me: Me, lie_id: UUID, body: LieSc
 async def least_change(computing: Computing, body: ChangesIn) -> ChangesOut:
     """Say what to change about the rig that is on, least first."""
     return changes_out(await computing.run(planning.change, body.situation, body.tuning, body.drifts))
+
+
+@router.post("/card")
+async def look_ahead(computing: Computing, body: AskedNoun) -> list[StepOut]:
+    """Say what the coach will say after each likely run of drifts, two changes ahead."""
+    return [step_out(one) for one in await computing.run(rigging.search_ahead, body)]
 
 
 @router.post("/coach")
@@ -74,9 +81,11 @@ async def build(computing: Computing, body: BuildIn) -> BuildOut:
 
 @router.post("/build.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
 async def build_card(computing: Computing, body: BuildIn) -> Response:
-    """Return the build as one page for a waterproof pocket."""
+    """Return the build as one page for a waterproof pocket, with what the coach will say next on its back."""
     made = await _written(computing, body)
-    card = card_of(made, body, units=computing.angler.units)
+    asked = Asked(body.situation, body.tuning.rig, (), body.tuning)
+    steps = await computing.run(rigging.search_ahead, asked)
+    card = card_of(made, body, steps, units=computing.angler.units)
     return Response(
         await computing.run(build_pdf, card),
         media_type="application/pdf",

@@ -1,4 +1,4 @@
-"""A build card as PDF: one page of A6, to read through a waterproof pocket."""
+"""A build card as PDF: the front and back of an A6, to read through a waterproof pocket."""
 
 import io
 from dataclasses import dataclass
@@ -7,7 +7,7 @@ from reportlab.lib.colors import HexColor
 from reportlab.lib.enums import TA_LEFT
 from reportlab.lib.pagesizes import A6
 from reportlab.lib.styles import ParagraphStyle
-from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 INK, SOFT, LINE = HexColor("#14201c"), HexColor("#4d5a54"), HexColor("#b9b5a6")
 MARGIN = 18.0
@@ -33,6 +33,8 @@ class Card:
     answer: str
     rows: tuple[Row, ...]
     foot: tuple[str, ...]
+    back: tuple[tuple[int, str], ...] = ()
+    """What stands on the back: each line with how far it is set in."""
 
 
 def _style(size: float, *, bold: bool = False, soft: bool = False) -> ParagraphStyle:
@@ -79,7 +81,7 @@ def _table(card: Card) -> Table:
 
 
 def build_pdf(card: Card) -> bytes:
-    """Return the card as a PDF of one page."""
+    """Return the card as a PDF: one page, and one for its back where something stands on it."""
     out = io.BytesIO()
     page = SimpleDocTemplate(
         out,
@@ -91,6 +93,15 @@ def build_pdf(card: Card) -> bytes:
         title=card.title,
     )
     small = _style(7.0, soft=True)
+    back = (
+        [PageBreak(), Paragraph("What comes next", _style(14.0, bold=True)), Spacer(1, 5)]
+        if card.back
+        else []
+    )
+    back += [
+        Table([["", Paragraph(_safe(line), _style(9.0, bold=depth == 0))]], colWidths=[14.0 * depth, None])
+        for depth, line in card.back
+    ]
     page.build([
         Paragraph(_safe(card.title), _style(14.0, bold=True)),
         Paragraph(_safe(card.place), _style(8.5, bold=True)),
@@ -99,5 +110,6 @@ def build_pdf(card: Card) -> bytes:
         _table(card),
         Spacer(1, 5),
         *(Paragraph(_safe(line), small) for line in card.foot),
+        *back,
     ])  # fmt: skip
     return out.getvalue()

@@ -4,7 +4,9 @@ from typing import Annotated
 
 from deriva.core.coach.ask import Asked
 from deriva.core.coach.next import Advised, Learned
+from deriva.core.coach.options import Action
 from deriva.core.coach.rule import Thumb
+from deriva.core.model.logged import Outcome
 from deriva.service.schemas.base import Wire
 from deriva.service.schemas.nouns import Noun
 
@@ -17,6 +19,19 @@ class DepthBeliefOut(Wire):
     p10: float
     p50: float
     p90: float
+
+
+class StepOut(Wire):
+    """What the coach will say once so many drifts in a row have ended so, and what after that; ``hold``: nothing is changed."""
+
+    outcome: Outcome
+    times: int
+    action: Action
+    depth_setting_m: float
+    point_bead_mm: float | None
+    reason: str
+    said: str
+    then: list["StepOut"]
 
 
 class CoachOut(Wire):

@@ -12,7 +12,8 @@ from deriva.core.choose.relax import relaxations
 from deriva.core.choose.schools import Question, matters
 from deriva.core.choose.search import Advice, advise, price
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import Asked, Card, coached, search_card
+from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.card import Step, search_card
 from deriva.core.coach.next import Coaching
 from deriva.core.drift.mending import Mending
 from deriva.core.drift.path import DriftPath, Handling, drift_path
@@ -82,8 +83,8 @@ def coach(asked: Asked) -> Coaching:
     return coached(asked, wide)
 
 
-def search_ahead(asked: Asked) -> Card:
-    """Say what will be said after each likely outcome of the next two drifts."""
+def search_ahead(asked: Asked) -> tuple[Step, ...]:
+    """Say what will be said after each likely run of drifts, two changes ahead."""
     return search_card(asked, wide)
 
 

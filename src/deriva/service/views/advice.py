@@ -9,6 +9,7 @@ from deriva.core.choose.evaluate import Evaluation
 from deriva.core.choose.judge import Judged, NotHere, Reason, Usable
 from deriva.core.choose.single_dry import SingleDry
 from deriva.core.coach.ask import written
+from deriva.core.coach.card import Step
 from deriva.core.coach.next import Coaching
 from deriva.core.model.quantity import plain
 from deriva.core.model.rig import NAMES
@@ -26,7 +27,7 @@ from deriva.service.schemas.advise import (
     ReasonOut,
     ThumbOut,
 )
-from deriva.service.schemas.coach import CoachOut
+from deriva.service.schemas.coach import CoachOut, StepOut
 from deriva.service.usecases.rigging import Ranking
 
 
@@ -158,6 +159,12 @@ def headless_advice(found: Ranking) -> dict[str, Any]:
         place = next((k for k, one in enumerate(ranked) if one["score"] < dry["score"]), len(ranked))
         ranked.insert(place, entry)
     return written
+
+
+def step_out(step: Step) -> StepOut:
+    """Return the wire form of a step of the search card."""
+    said = {name: getattr(step, name) for name in StepOut.model_fields if name != "then"}
+    return StepOut.model_validate(said | {"then": [step_out(one) for one in step.then]})
 
 
 def coach_out(done: Coaching) -> CoachOut:

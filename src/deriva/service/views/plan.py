@@ -1,9 +1,11 @@
 """A change of rig, two rigs compared, and a build, as they go over the wire and on to a card."""
 
+from collections.abc import Iterator, Sequence
 from dataclasses import asdict
 
 from deriva.core.choose.change import Change, Changes
 from deriva.core.choose.compare import BETTER
+from deriva.core.coach.card import Step
 from deriva.core.model.caution import LOCAL_RULES
 from deriva.core.model.quantity import plain
 from deriva.core.model.rig import NAMES, RigKind
@@ -104,8 +106,15 @@ def _head(asked: BuildIn, units: str) -> str:
     return " · ".join(part for part in (asked.lie, asked.beat, depth, day) if part)
 
 
-def card_of(made: BuildOut, asked: BuildIn, *, units: str) -> Card:
-    """Lay a build out as the rows of a card: each piece, and what is tied at its lower end."""
+def _back(steps: Sequence[Step], units: str, depth: int = 0) -> Iterator[tuple[int, str]]:
+    """Lay the steps of a search card out as lines, each with how far it is set in."""
+    for step in steps:
+        yield depth, step.words(length(step.depth_setting_m, units))
+        yield from _back(step.then, units, depth + 1)
+
+
+def card_of(made: BuildOut, asked: BuildIn, steps: Sequence[Step], *, units: str) -> Card:
+    """Lay a build out as a card: each piece and what is tied at its lower end; on its back what the coach will say."""
     rows: list[Row] = []
     waiting = list(made.tied)
     left = sum(one.length_m for one in made.sections if one.name != "tag")
@@ -127,4 +136,4 @@ def card_of(made: BuildOut, asked: BuildIn, *, units: str) -> Card:
     below = sum(one.length_m for one in made.sections if "tippet" in one.name)
     answer = f"{made.tied[-1].words}, {length(below, units)} below the {TOPS[made.rig]}"
     foot = (*made.notes, made.colour, LOCAL_RULES.text)
-    return Card(made.name, _head(asked, units), answer, tuple(rows), foot)
+    return Card(made.name, _head(asked, units), answer, tuple(rows), foot, tuple(_back(steps, units)))

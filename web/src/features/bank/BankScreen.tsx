@@ -12,6 +12,7 @@ import { BankColumn } from "./BankColumn";
 import { Saved, Word } from "./BankWord";
 import { BottomSheet } from "./BottomSheet";
 import { BubbleSheet } from "./BubbleSheet";
+import { CardSheet } from "./CardSheet";
 import { CatchSheet } from "./CatchSheet";
 import { ChangeSheet, DrySheet } from "./ChangeSheet";
 import { CoachWhy, changes, ties } from "./CoachLine";
@@ -78,13 +79,14 @@ function Bank(props: Fishing) {
   const { show } = useUnits();
   const said = useSetting();
   const [sheet, setSheet] = useState<
-    "change" | "coach" | "tie" | "time" | "latest" | "bottom" | "end" | null
+    "change" | "coach" | "tie" | "time" | "latest" | "bottom" | "ahead" | "end" | null
   >(null);
   const advice = useAdvice(situation).data;
   const first = advice?.ranked[0];
   const alone = inHand.rig === "dry";
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
     useFishing(props);
+  const ahead = sheet === "ahead" ? the.asked(the.spot) : null;
   if (!log) return <Working what="Opening the log" />;
   return (
     <div className="grid grid-cols-1 gap-1 lg:grid-cols-2 lg:gap-6">
@@ -163,7 +165,7 @@ function Bank(props: Fishing) {
           />
         )}
         <Cautions cautions={minded} />
-        {fishing && advised && <CoachWhy coaching={advised} />}
+        {fishing && advised && <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />}
       </div>
       {alone && sheet === "change" && (
         <DrySheet
@@ -199,6 +201,7 @@ function Bank(props: Fishing) {
       {sheet === "latest" && log.outing && (
         <LatestSheet angler={angler} beat={beat} outing={log.outing.id} onClose={() => setSheet(null)} />
       )}
+      {sheet === "ahead" && ahead && <CardSheet asked={ahead} onClose={() => setSheet(null)} />}
       {sheet === "bottom" && (
         <BottomSheet
           spots={spotsOf(log, the.bottom, the.spot)}

@@ -1,6 +1,8 @@
 /** What the drifts say: the next change, why, and the rule of thumb's word beside it. */
 import type { Coaching } from "../../api/client";
 import { RIG } from "../../app/rigs";
+import { useOnline } from "../../local/road";
+import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
 /** Who worked it out, the service or the core on this device, and after how many drifts. */
@@ -81,8 +83,9 @@ export function CoachDo({
 }
 
 /** Why, and the rule of thumb's word beside it. */
-export function CoachWhy({ coaching }: { coaching: Coaching & By }) {
+export function CoachWhy({ coaching, onAhead }: { coaching: Coaching & By; onAhead: () => void }) {
   const { say } = useUnits();
+  const online = useOnline();
   const { advice, rule_of_thumb: thumb, notes } = coaching;
   return (
     <section aria-label="Coach" className="rounded-xl bg-paper px-3 py-2">
@@ -94,6 +97,11 @@ export function CoachWhy({ coaching }: { coaching: Coaching & By }) {
       ))}
       {coaching.by === "device" && <p className="text-sm text-soft">Worked out on this device.</p>}
       {thumb && <p className="text-sm text-soft">Rule of thumb: {say(thumb.reason)}</p>}
+      {online && (
+        <Button className="mt-2 w-full" onClick={onAhead}>
+          What comes next
+        </Button>
+      )}
     </section>
   );
 }
