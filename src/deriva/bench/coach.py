@@ -215,6 +215,18 @@ def skill(
     return rows
 
 
+def believed(asked: tuple[Hidden, RigKind, World]) -> tuple[bool, ...] | None:
+    """Let the coach fish one water alone; return whether its depth lay within the belief's p10 to p90 after 0, 5, 10 and 20
+    drifts. None where the rig cannot be used there.
+    """
+    hidden, kind, world = asked
+    best = advise(hidden.judged, wide).of(kind)
+    if isinstance(best, NotHere):
+        return None
+    first = first_setting(hidden.judged, best.rig)
+    return play(hidden, first, _coached, 1.0, world, believes=True).within
+
+
 def _row(kind: RigKind, played: Sequence[dict[str, Played]]) -> dict[str, Any]:
     players: dict[str, dict[str, float]] = {}
     for name in ("coach", "thumb", "sounder", "oracle"):
