@@ -1,6 +1,8 @@
 """Put the engine that runs on the phone beside the front end: the core's portable modules, and the Python that runs them.
 
 Everything comes from this project and from the npm package; names carry what they hold, so that a browser may keep them.
+Beside them lies the memory of an engine that has started, so that a phone need not start one. That is an option which the
+package keeps to itself: where a loader no longer takes it, the phone starts the engine.
 """
 
 import hashlib
@@ -60,10 +62,14 @@ def main() -> None:
     runtime.mkdir()
     for name in RUNTIME:
         shutil.copyfile(PYODIDE / name, runtime / name)
-    files = [core, *(runtime / name for name in RUNTIME)]
+    started = OUT / f"started-{version}-{digest.hexdigest()[:12]}.gz"
+    node = shutil.which("node") or "node"
+    subprocess.run([node, ROOT / "scripts" / "snapshot.mjs", PYODIDE, core, started], check=True)
+    files = [core, started, *(runtime / name for name in RUNTIME)]
     listed = {
         "core": f"/engine/{core.name}",
         "python": f"/engine/{runtime.name}/",
+        "started": f"/engine/{started.name}",
         "files": [{"url": "/" + str(f.relative_to(OUT.parent)), "bytes": f.stat().st_size} for f in files],
     }
     (OUT / "engine.json").write_text(json.dumps(listed, indent=1) + "\n")

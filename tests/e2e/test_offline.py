@@ -59,6 +59,38 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
     assert logged(running) == [(outcomes[tap], k == len(TAPS) - 1) for k, tap in enumerate(TAPS)]
 
 
+KEEP_THE_ENGINE = """async (spoil) => {
+  const { files, started } = await (await fetch("/engine/engine.json")).json();
+  const kept = await caches.open("engine");
+  await kept.addAll(files.map((one) => one.url));
+  if (spoil) await kept.put(started, new Response("no memory of an engine"));
+}"""
+
+
+@pytest.mark.parametrize("spoilt", [False, True], ids=["from memory", "where its memory is of no use"])
+def test_engine__starts_and_says_what_the_service_says(
+    page: Page, context: BrowserContext, spoilt: bool
+) -> None:
+    controlled(page)
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Tick").click()
+    coach = page.get_by_role("region", name="Coach")
+    expect(coach).to_contain_text("if it is")
+    said = coach.locator("p").first.inner_text()
+    page.get_by_role("button", name="Undo").click()
+    expect(coach).to_have_count(0)
+    page.evaluate(KEEP_THE_ENGINE, spoilt)
+    for kind in ("beats", "column", "advice", "hung"):
+        expect(page.locator("html")).to_have_attribute("data-kept", re.compile(kind))
+    context.set_offline(True)
+    page.reload()
+    page.get_by_role("button", name="Tick").click()
+    expect(page.get_by_text("Worked out on this device.")).to_be_visible(timeout=60_000)
+    expect(coach.locator("p").first).to_have_text(said)
+
+
 def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
     page: Page, context: BrowserContext
 ) -> None:

@@ -4,6 +4,8 @@ import type { loadPyodide } from "pyodide";
 export interface Listing {
   core: string;
   python: string;
+  /** The memory of an engine that has started, compressed. */
+  started: string;
   files: { url: string; bytes: number }[];
 }
 
@@ -20,28 +22,37 @@ export interface Reply {
   trouble: string | null;
 }
 
-const DOORS = `
-import json
-from deriva.core.portable import answer as _answer
-def answer(door, text):
-    return json.dumps(_answer(door, json.loads(text)))
-answer
-`;
-
 type Answer = (door: string, text: string) => string;
+type Load = typeof loadPyodide;
 let started: Promise<Answer> | null = null;
 
 async function start(): Promise<Answer> {
   const listing = (await (await fetch("/engine/engine.json")).json()) as Listing;
   // not bundled: the loader belongs to the Python beside it, and is kept with it
-  const loader = (await import(/* @vite-ignore */ `${listing.python}pyodide.mjs`)) as {
-    loadPyodide: typeof loadPyodide;
-  };
-  const python = await loader.loadPyodide({ indexURL: listing.python });
+  const loader = (await import(/* @vite-ignore */ `${listing.python}pyodide.mjs`)) as { loadPyodide: Load };
   const core = await (await fetch(listing.core)).arrayBuffer();
+  try {
+    return await wakeUp(loader.loadPyodide, listing, core);
+  } catch {
+    return await startUp(loader.loadPyodide, listing, core); // slower by seconds, and the same engine
+  }
+}
+
+/** Go on from the memory of an engine that has started; what it may yet import lies where it looks for it. */
+async function wakeUp(load: Load, listing: Listing, core: ArrayBuffer): Promise<Answer> {
+  const { body } = await fetch(listing.started);
+  if (!body) throw new Error("There is no engine that has started.");
+  const memory = await new Response(body.pipeThrough(new DecompressionStream("gzip"))).arrayBuffer();
+  const python = await load({ indexURL: listing.python, _loadSnapshot: memory });
+  python.unpackArchive(core, "zip", { extractDir: "/core" });
+  return python.globals.get("spoken") as Answer;
+}
+
+async function startUp(load: Load, listing: Listing, core: ArrayBuffer): Promise<Answer> {
+  const python = await load({ indexURL: listing.python });
   python.unpackArchive(core, "zip", { extractDir: "/core" });
   python.runPython("import sys; sys.path.insert(0, '/core')");
-  return python.runPython(DOORS) as Answer;
+  return python.runPython("from deriva.core.portable import spoken; spoken") as Answer;
 }
 
 addEventListener("message", async ({ data }: MessageEvent<Question>) => {
