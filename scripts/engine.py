@@ -19,6 +19,14 @@ OUT = ROOT / "web" / "public" / "engine"
 PYODIDE = ROOT / "web" / "node_modules" / "pyodide"
 RUNTIME = ("pyodide.mjs", "pyodide.asm.mjs", "pyodide.asm.wasm", "python_stdlib.zip", "pyodide-lock.json")
 
+DOORS = """\
+import json
+from deriva.core.portable import answer
+def spoken(door, text):
+    return json.dumps(answer(door, json.loads(text)))
+"""
+"""What passes between two languages: a question in JSON, its answer in JSON."""
+
 LISTED = """
 import sys
 class Absent:
@@ -52,8 +60,8 @@ def main() -> None:
     digest = hashlib.sha256()
     core = OUT / "core.zip"
     with zipfile.ZipFile(core, "w", zipfile.ZIP_DEFLATED) as packed:
-        for name in portable_modules():
-            data = (ROOT / "src" / name).read_bytes()
+        parts = {name: (ROOT / "src" / name).read_bytes() for name in portable_modules()}
+        for name, data in (parts | {"doors.py": DOORS.encode()}).items():
             digest.update(name.encode() + b"\0" + data)
             packed.writestr(zipfile.ZipInfo(name), data, zipfile.ZIP_DEFLATED)
     core = core.rename(OUT / f"core-{digest.hexdigest()[:12]}.zip")

@@ -12,5 +12,5 @@ const { loadPyodide } = await import(pathToFileURL(`${pyodide}/pyodide.mjs`));
 const python = await loadPyodide({ indexURL: `${pyodide}/`, _makeSnapshot: true });
 python.unpackArchive(new Uint8Array(readFileSync(core)), "zip", { extractDir: "/core" });
 python.runPython("import sys; sys.path.insert(0, '/core')");
-python.runPython("from deriva.core.portable import spoken");
+python.runPython("from doors import spoken");
 writeFileSync(out, gzipSync(python.makeMemorySnapshot(), { level: 9 }));

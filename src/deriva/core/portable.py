@@ -3,7 +3,6 @@
 The phone has no signal and no Pydantic. Here the same data that goes over the wire becomes the core's own nouns.
 """
 
-import json
 from collections.abc import Callable
 from typing import cast
 
@@ -40,8 +39,3 @@ def answer(door: str, asked: object) -> dict[str, object]:
         return {"answer": DOORS[door](asked)}
     except DerivaError as error:
         return {"fault": {"code": error.code, "field": error.field, "message": error.message}}
-
-
-def spoken(door: str, text: str) -> str:
-    """Answer what was asked in JSON, in JSON: what passes between two languages."""
-    return json.dumps(answer(door, json.loads(text)))

@@ -52,7 +52,7 @@ async function startUp(load: Load, listing: Listing, core: ArrayBuffer): Promise
   const python = await load({ indexURL: listing.python });
   python.unpackArchive(core, "zip", { extractDir: "/core" });
   python.runPython("import sys; sys.path.insert(0, '/core')");
-  return python.runPython("from deriva.core.portable import spoken; spoken") as Answer;
+  return python.runPython("from doors import spoken; spoken") as Answer;
 }
 
 addEventListener("message", async ({ data }: MessageEvent<Question>) => {
