@@ -13,7 +13,7 @@ from deriva.core.coach.ask import Asked
 from deriva.core.errors import DerivaError
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.logged import Fished
-from deriva.core.model.setup import Setup
+from deriva.core.model.setup import DrySetup, Setup
 from deriva.core.model.situation import Box, Fish, Place, Rules, School, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
@@ -21,6 +21,7 @@ from deriva.core.ranges import Most, Range, Text
 from deriva.core.read import read_noun, write_noun
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.food import Found
+from deriva.core.water.bottom import Bottom
 from deriva.service.schemas.base import faults_of_validation
 from deriva.service.schemas.nouns import Noun
 
@@ -35,6 +36,8 @@ GOOD: dict[Any, Any] = {
     Box: Box(beads_mm=(2.0, 3.0)),
     Fly: Fly("dubbed mayfly nymph", 14),
     Found: Found("shrimp", 12.0, "bed"),
+    Bottom: Bottom(2, 1, 1.2, 0.1),
+    DrySetup: DrySetup(float_="size 10 foam hopper", tippet_x=4),
     Situation: SITUATION,
     Tuning: Tuning("euro", 1.2, 3.0),
     Setup: Setup(

@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from deriva.bench.coach import skill
@@ -406,7 +406,8 @@ def test_card__says_what_will_be_said_after_each_run_of_drifts() -> None:
     assert all(not step.then for step in search_card(question, wide, deep=1))
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=8, deadline=None)
+@example(depth=1.6, speed=0.5, kind="indicator", unsure=0.31)  # where it was found
 @given(st.floats(0.5, 2.2), st.floats(0.15, 0.9), st.sampled_from(RIG_KINDS), st.floats(0.05, 0.4))
 def test_hung__twice_of_two_is_never_answered_by_deeper_or_heavier(
     depth: float, speed: float, kind: RigKind, unsure: float

@@ -9,6 +9,7 @@ import pytest
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
 from deriva.core.coach.belief import RUNS_OFF, at_spot, begin, learn, respond
+from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
@@ -104,3 +105,21 @@ def test_coach__a_fish_in_one_lane_holds_no_rig_in_another() -> None:
         "deeper",
         "heavier",
     )
+
+
+def test_lane__that_has_had_its_drifts_sends_one_on_near_to_far_and_then_up() -> None:
+    """Fan out in lanes, then two steps upstream (common practice, no source)."""
+    due, lanes = judge_lie(LIE).drifts, judge_lie(LIE).lanes
+    assert lanes == 2
+    share = due // lanes
+
+    def note(lane: int, *outcomes: Outcome, setting: float = 1.2) -> str:
+        drifts = tuple(Fished(setting, 3.0, one, lane=lane) for one in outcomes)
+        return " ".join(coached(Asked(LIE, "indicator", drifts), wide).notes)
+
+    clean: list[Outcome] = ["clean", "tick"] * 30
+    assert "the next lane out" in note(1, *clean[:share])
+    assert "two steps up" in note(lanes, *clean[:share])
+    assert "lane" not in note(1, *clean[: share - 1])
+    assert "lane" not in note(1, "fish", *clean[: share - 1])
+    assert "lane" not in note(1, *clean[:share], setting=0.3)  # never down

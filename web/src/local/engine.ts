@@ -27,6 +27,8 @@ export class NotHere extends Error {}
 let worker: Worker | null = null;
 let asked = 0;
 const open = new Map<number, (reply: Reply) => void>();
+/** Questions take their turn here and not in the worker, so that one that nobody waits for any more is never worked out. */
+let turn: Promise<unknown> = Promise.resolve();
 
 function running(): Worker {
   if (worker) return worker;
@@ -43,13 +45,21 @@ function running(): Worker {
   return worker;
 }
 
-async function ask<T>(door: string, what: unknown): Promise<T> {
-  if (!(await engineKept())) throw new NotHere("The engine is not on this device.");
-  const id = ++asked;
-  const reply = await new Promise<Reply>((answer) => {
+const post = (question: Omit<Question, "id">): Promise<Reply> =>
+  new Promise((answer) => {
+    const id = ++asked;
     open.set(id, answer);
-    running().postMessage({ id, door, asked: what } satisfies Question);
+    running().postMessage({ id, ...question } satisfies Question);
   });
+
+async function ask<T>(door: string, what: unknown, signal?: AbortSignal): Promise<T> {
+  if (!(await engineKept())) throw new NotHere("The engine is not on this device.");
+  const mine = turn.then(() => {
+    signal?.throwIfAborted();
+    return post({ door, asked: what });
+  });
+  turn = mine.catch(() => undefined);
+  const reply = await mine;
   if (reply.text === null) throw new NotHere(reply.trouble ?? "The engine did not start.");
   const said = JSON.parse(reply.text) as { answer?: T; fault?: components["schemas"]["Fault"] };
   if (said.fault) throw new Refused(422, [said.fault]);
@@ -61,7 +71,8 @@ export interface Hung {
   picture: NonNullable<components["schemas"]["RankedOut"]["picture"]>;
 }
 
-export const coachHere = (question: CoachIn): Promise<Coaching> => ask<Coaching>("coach", question);
+export const coachHere = (question: CoachIn, signal: AbortSignal): Promise<Coaching> =>
+  ask<Coaching>("coach", question, signal);
 export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
   ask<Hung>("hang", { situation, tuning });
 

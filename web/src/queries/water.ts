@@ -92,10 +92,11 @@ const coachOf = (asked: CoachIn | null) => ({
   gcTime: PASSING_MS,
   networkMode: "always" as const,
   retry: false,
-  queryFn: async () => ({
+  // the next tap makes the question of this one stale: it is dropped wherever it waits
+  queryFn: async ({ signal }: { signal: AbortSignal }) => ({
     ...(await serviceOr(
-      () => unwrap(api.POST("/api/coach", { body: asked as CoachIn })),
-      () => coachHere(asked as CoachIn),
+      () => unwrap(api.POST("/api/coach", { body: asked as CoachIn, signal })),
+      () => coachHere(asked as CoachIn, signal),
     )),
     after: asked?.drifts?.length ?? 0,
   }),

@@ -1,5 +1,6 @@
 """Where the setting is not what is wrong: another fly, another rig, or another lie."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -14,6 +15,7 @@ from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Situation
 from deriva.core.rigs.offers import on_bead, other_fly
 from deriva.core.tackle.flies import Fly
+from deriva.core.water.bottom import Spot
 
 DOWN = 0.3
 """Drifts with less of a share in the zone than this say nothing of the fish: a lie is not left for them (common practice)."""
@@ -119,6 +121,26 @@ def had_its_due(
         return None
     said = f"This lie deserves {due} drifts and has had {len(drifts)}; a fish that takes is there {_odds(stands)}: move on."
     return Beyond("move_on", rig, said)
+
+
+def next_lane(
+    drifts: Sequence[LoggedDrift], situation: Situation, stands: StopSoFar, here: Spot
+) -> str | None:
+    """Say that a lane has had its share of the drifts that its lie deserves: near to far, then two steps up (common practice).
+
+    Drifts that were never down are none, and a lane in which one has taken is fished on.
+    """
+    lie = judge_lie(situation)
+    near = [one for one in drifts if one.spot == here]
+    share = math.ceil(lie.drifts / lie.lanes)
+    if lie.lanes == 1 or stands.in_zone < DOWN or len(near) < share or len(drifts) >= lie.drifts:
+        return None
+    if any(one.outcome in ("fish", "missed") for one in near):
+        return None
+    there = "the next lane out" if here.lane < lie.lanes else "two steps up, and the near lane again"
+    return (
+        f"This lane has had {len(near)} of the {lie.drifts} drifts that {lie.lanes} lanes deserve: {there}."
+    )
 
 
 def _tie(rig: Rig, why: str) -> Beyond:

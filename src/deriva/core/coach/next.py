@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from deriva.core.choose.search import Search, coarse
 from deriva.core.coach.belief import Belief, begin, learn
-from deriva.core.coach.beyond import Beyond, had_its_due, other_fly_or_rig, outrun, standing_of
+from deriva.core.coach.beyond import Beyond, had_its_due, next_lane, other_fly_or_rig, outrun, standing_of
 from deriva.core.coach.evidence import hung_lately, notes_on, why_kept, why_ticks
 from deriva.core.coach.options import (
     GROUPS,
@@ -156,6 +156,7 @@ def coach(
             if action in UP and hung_lately(near)
             else why_back(rig, near, action, share, part) or why_changed(belief, share, in_zone, action, part)
         )
+    lane = next_lane(drifts, situation, stands, here) if action in ("hold", "change_fly") else None
     advice = Advised(
         action=action,
         rig=another.kind if another else rig.kind,
@@ -173,7 +174,7 @@ def coach(
         advice=advice,
         thumb=rule_of_thumb(near) if near else None,
         in_zone=in_zone,
-        notes=notes_on(drifts),
+        notes=(*notes_on(drifts), *([lane] if lane else [])),
         taking_fish=stands.taking_fish,
         learned=learned(belief, situation, near),
     )

@@ -52,11 +52,12 @@ MINUTES_A_DRIFT = 1.2
 
 @dataclass(frozen=True, slots=True)
 class Judgement:
-    """What a lie is worth today: a score from 0 to 1, the reasons that move it, and the drifts that it deserves."""
+    """What a lie is worth today: a score from 0 to 1, the reasons that move it, and the drifts that its lanes deserve."""
 
     score: float
     reasons: tuple[str, ...]
     lane_m: float
+    lanes: int
     drifts: int
     minutes: int
 
@@ -129,14 +130,15 @@ def judge_lie(situation: Situation, light: Light | None = None) -> Judgement:
     lane = 2.0 * moves(
         temperature_c=water.temperature_c, clarity_m=water.clarity_m, species=situation.fish.species
     )
-    drifts = _deserves(max(1, round(SLOT_M[water.kind] / lane)), score)
+    lanes = max(1, round(SLOT_M[water.kind] / lane))
+    drifts = _deserves(lanes, score)
     in_light, reason = _by_light(situation, light)
     if reason is not None:
         reasons.append(reason)
     if not reasons:
         reasons.append("food beside rest" if HOLDS[water.kind] >= 0.9 else "ordinary holding water")
     minutes = max(1, round(drifts * MINUTES_A_DRIFT))
-    return Judgement(min(1.0, score * in_light), tuple(reasons), lane, drifts, minutes)
+    return Judgement(min(1.0, score * in_light), tuple(reasons), lane, lanes, drifts, minutes)
 
 
 def _deserves(lanes: int, score: float) -> int:
