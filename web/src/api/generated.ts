@@ -4551,7 +4551,7 @@ export interface components {
         };
         /**
          * WorkOut
-         * @description What a lie is worth today, why, and the drifts and minutes that it deserves.
+         * @description What a lie is worth today, why, and the drifts and minutes that its lanes deserve.
          */
         WorkOut: {
             /**
@@ -4567,6 +4567,8 @@ export interface components {
             reasons: string[];
             /** Lane M */
             lane_m: number;
+            /** Lanes */
+            lanes: number;
             /** Drifts */
             drifts: number;
             /** Minutes */

@@ -138,13 +138,14 @@ class LieOut(Wire):
 
 
 class WorkOut(Wire):
-    """What a lie is worth today, why, and the drifts and minutes that it deserves."""
+    """What a lie is worth today, why, and the drifts and minutes that its lanes deserve."""
 
     lie_id: UUID
     score: float
     order: int
     reasons: list[str]
     lane_m: float
+    lanes: int
     drifts: int
     minutes: int
 
