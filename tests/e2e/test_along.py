@@ -214,6 +214,7 @@ def test_lanes__are_moved_by_a_swipe_and_by_its_buttons(page: Page) -> None:
     begin(page)
     strip = page.get_by_role("group", name="Lane and stance")
     expect(strip).to_contain_text("Lane 1,stance 1")
+    sound(page)  # before the first drift
     box = strip.bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2

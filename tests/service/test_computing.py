@@ -93,5 +93,23 @@ def test_pages__are_the_built_front_end(client: TestClient) -> None:
     script = next(
         part for part in index.text.split('"') if part.startswith("/assets/") and part.endswith(".js")
     )
-    assert "immutable" in client.get(script).headers["cache-control"]
+    plain = client.get(script, headers={"Accept-Encoding": "identity, br; q=0.0"})
+    assert "immutable" in plain.headers["cache-control"]
+    assert "content-encoding" not in plain.headers
+    packed = client.get(script, headers={"Accept-Encoding": "deflate, gzip"})
+    assert packed.headers["content-encoding"] == "gzip"
+    assert packed.content == plain.content
+    with client.stream("GET", script, headers={"Accept-Encoding": "gzip, deflate, br"}) as smallest:
+        assert smallest.headers["content-encoding"] == "br"
+        assert smallest.headers["vary"] == "Accept-Encoding"
+        assert smallest.headers["content-type"] == plain.headers["content-type"]
+        assert (
+            int(smallest.headers["content-length"])
+            < int(packed.headers["content-length"])
+            < len(plain.content)
+        )
+    started = client.get("/engine/engine.json").json()["started"]  # packed as it lies: not what it is sent in
+    with client.stream("GET", started) as memory:
+        assert memory.headers["content-type"] == "application/gzip"
+        assert "content-encoding" not in memory.headers
     assert client.get("/api/health").json()["status"] == "ok"

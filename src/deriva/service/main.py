@@ -2,11 +2,12 @@
 
 import asyncio
 import logging
+import mimetypes
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager, suppress
 from pathlib import Path
 
-from fastapi import APIRouter, FastAPI
+from fastapi import APIRouter, FastAPI, Request
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse, Response
 from fastapi.routing import APIRoute
@@ -105,6 +106,30 @@ def _files(dist: Path) -> dict[str, Path]:
     return {file.relative_to(dist).as_posix(): file for file in dist.rglob("*") if file.is_file()}
 
 
+KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
+"""What is named by its contents never changes."""
+
+NOT_THAT = ("q=0", "q=0.0", "q=0.00", "q=0.000")
+
+COMPRESSED = (("br", ".br"), ("gzip", ".gz"))
+"""What the build has compressed each file with, the smallest first, and how those are named (scripts/compress.mjs)."""
+
+
+def _sent(files: dict[str, Path], name: str, request: Request) -> FileResponse:
+    """Return a file of the front end, as small as whoever asks for it can read."""
+    headers = {"Cache-Control": KEPT_FOR_GOOD if name.startswith("assets/") else "no-cache"}
+    told = (one.partition(";") for one in request.headers.get("accept-encoding", "").split(","))
+    reads = {coding.strip() for coding, _, weight in told if weight.replace(" ", "") not in NOT_THAT}
+    kind, packed = mimetypes.guess_type(name)
+    media_type = "application/gzip" if packed else kind or "application/octet-stream"
+    for coding, ending in COMPRESSED:
+        small = files.get(name + ending)
+        if coding in reads and small is not None:
+            headers |= {"Content-Encoding": coding, "Vary": "Accept-Encoding"}
+            return FileResponse(small, headers=headers, media_type=media_type)
+    return FileResponse(files[name], headers=headers, media_type=media_type)
+
+
 def build(settings: Settings) -> FastAPI:
     """Return the app for these settings."""
     engine, sessions = connect(settings.database_url)
@@ -168,15 +193,13 @@ def build(settings: Settings) -> FastAPI:
     app.include_router(api)
 
     @app.api_route("/{rest:path}", methods=["GET", "HEAD"], include_in_schema=False)
-    async def page(rest: str) -> Response:
+    async def page(rest: str, request: Request) -> Response:
         """Serve the built front end; every address that is not a file of it is one of its screens."""
-        file = files.get(rest)
-        if file is not None:
-            cache = "public, max-age=31536000, immutable" if rest.startswith("assets/") else "no-cache"
-            return FileResponse(file, headers={"Cache-Control": cache})
+        if rest in files:
+            return _sent(files, rest, request)
         if len(rest) > LONGEST_ADDRESS or "index.html" not in files:
             raise HTTPException(404, "There is nothing here.")
-        return FileResponse(files["index.html"], headers={"Cache-Control": "no-cache"})
+        return _sent(files, "index.html", request)
 
     return app
 

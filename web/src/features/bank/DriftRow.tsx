@@ -42,10 +42,12 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
         <div
           role="img"
           className="grid grid-cols-6 text-center font-mono leading-4"
-          aria-label={log.drifts
-            .slice(-SIGNS)
-            .map((d) => d.body.outcome.replace("_", " "))
-            .join(", ")}
+          aria-label={
+            log.drifts
+              .slice(-SIGNS)
+              .map((d) => d.body.outcome.replace("_", " "))
+              .join(", ") || "no drift yet"
+          }
         >
           {Array.from({ length: SIGNS }, (_, k) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a place, whatever stands in it
