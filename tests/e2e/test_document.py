@@ -1,8 +1,10 @@
 """The API's document as a page: under the same content policy as the app, and without a network."""
 
+import pytest
 from playwright.sync_api import Page, expect
 
 
+@pytest.mark.parametrize("viewport", ["desktop"], indirect=True)  # who reads it sits at a desk
 def test_document__is_shown_from_here_alone(page: Page) -> None:
     wrong: list[str] = []
     page.on("console", lambda said: wrong.append(said.text) if said.type == "error" else None)

@@ -96,7 +96,7 @@ def test_worse_clarity__never_widens_a_lane(clarity: float, clearer: float) -> N
     assert murky <= clear
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=8, deadline=None)
 @given(
     depth=st.floats(0.7, 1.8), speed=st.floats(0.2, 1.0), sd=st.floats(0.05, 0.15), wider=st.floats(1.5, 3.0)
 )

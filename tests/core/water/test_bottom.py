@@ -57,6 +57,8 @@ def test_today__rises_with_the_level_and_is_less_sure_where_nothing_tells_of_it(
     assert risen.depth_sd_m > same.depth_sd_m
     assert untold.depth_m == pytest.approx(1.0)
     assert untold.depth_sd_m > same.depth_sd_m
+    new, old = Sounded(found, 0.0), Sounded(Bottom(2, 1, 2.0, 0.1), 0.0, years=4.0)
+    assert today([new, old])[0].depth_m < 1.25  # beds move: what was found long ago gives way
     twice = today(
         [Sounded(found, 0.0), Sounded(Bottom(2, 1, 1.2, 0.2), 0.0), Sounded(Bottom(1, 3, 0.5, 0.1), 0.0)]
     )

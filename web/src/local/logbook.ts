@@ -62,7 +62,8 @@ export function logAt(entries: Entry[], lie: string): Log {
     settings,
     drifts,
     soundings: of("soundings")
-      .filter((e) => outing && e.body.lie_id === lie && !e.body.gone && e.body.at >= outing.body.started_at)
+      .filter((e) => e.body.lie_id === lie && !e.body.gone)
+      .filter((e) => outing && Date.parse(e.body.at) >= Date.parse(outing.body.started_at))
       .sort(byTime((e) => e.body.at)),
     catches: of("catches").filter((e) => standing.has(e.body.drift_id) && !e.body.undone),
     waiting: entries.filter((e) => e.sent === 0 && e.refused === null).length,

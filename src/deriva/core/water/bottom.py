@@ -38,6 +38,9 @@ LEVEL_UNKNOWN = 0.15
 """What a depth of an earlier day may be out by, as a share, where no gauge tells how the level has changed since (stated here;
 levels of an ordinary season stay within a third of the depth)."""
 
+MOVED_A_YEAR = 0.10
+"""What a bed moves by in a year, as a share of the depth: floods shift stones and fill slots (stated here)."""
+
 LEAST_SD = 0.02
 """No depth is known to less, as a share of it: stones move."""
 
@@ -68,10 +71,13 @@ class Bottom(Checked):
 
 @dataclass(frozen=True, slots=True)
 class Sounded:
-    """What the bottom was found to be at a spot on some day, and how far the level has risen since, m; None: nothing tells."""
+    """What the bottom was found to be at a spot so many years ago, and how far the level has risen since, m; None: nothing
+    tells.
+    """
 
     then: Bottom
     risen_m: float | None
+    years: float = 0.0
 
 
 def today(sounded: Iterable[Sounded]) -> tuple[Bottom, ...]:
@@ -83,7 +89,8 @@ def today(sounded: Iterable[Sounded]) -> tuple[Bottom, ...]:
         for one in there:
             depth = DEPTH_M.clamp(one.then.depth_m + (one.risen_m or 0.0))
             since = LEVEL_UNKNOWN * depth if one.risen_m is None else LEVEL_ERROR * one.risen_m
-            sure = 1.0 / (max(one.then.depth_sd_m, LEAST_SD * depth) ** 2 + since**2)
+            moved = MOVED_A_YEAR**2 * one.years * depth**2
+            sure = 1.0 / (max(one.then.depth_sd_m, LEAST_SD * depth) ** 2 + since**2 + moved)
             weight += sure
             mean += sure * depth
         sd = max(weight**-0.5, LEAST_SD * mean / weight)

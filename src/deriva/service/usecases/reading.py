@@ -30,6 +30,7 @@ from deriva.service.usecases.box import box_of
 from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
 
 FRESH = timedelta(hours=FRESH_H)
+YEAR = timedelta(days=365.25)
 
 RATING_POINTS = 13
 
@@ -201,7 +202,8 @@ def _bottom(lie: Lie, today: Today | None, known: Sight) -> tuple[Bottom, ...]:
         if today is not None and one.flow_m3_s is not None:
             then = carried_to(known.rated[lie.id], one.flow_m3_s)
             risen = None if then is None else today.at.depth.value - then.depth.value
-        sounded.append(Sounded(Bottom(one.lane, one.stance, one.depth_m, one.depth_sd_m), risen))
+        years = max(0.0, (known.now - one.at) / YEAR)
+        sounded.append(Sounded(Bottom(one.lane, one.stance, one.depth_m, one.depth_sd_m), risen, years))
     return bottom.today(sounded)
 
 

@@ -208,6 +208,7 @@ function Bank(props: Fishing) {
           here={the.spot}
           bottom={the.bottom}
           asked={the.asked}
+          onForget={the.forget ?? null}
           drifts={log.drifts.map((one) => spotOf(one.body))}
           onGo={(to) => {
             the.setMoved(to);

@@ -16,6 +16,8 @@ interface Props {
   /** What the coach is asked of a spot; null where there is nothing to ask. */
   asked: (spot: Spot) => CoachIn | null;
   onGo: (to: Spot) => void;
+  /** Takes back what was kept of the spot where one stands; null where nothing was, in this outing. */
+  onForget: (() => void) | null;
   onClose: () => void;
 }
 
@@ -25,7 +27,7 @@ type Belief = Coaching["depth_belief_m"];
 const DEEPEST_PX = 110;
 
 /** The bottom of the lie, lane by lane and stance by stance, as far as drifts have told of it; a tap goes there. */
-export function BottomSheet({ spots, here, bottom, drifts, asked, onGo, onClose }: Props) {
+export function BottomSheet({ spots, here, bottom, drifts, asked, onGo, onForget, onClose }: Props) {
   const answers = useCoaches(spots.map(asked));
   const known = spots.map((spot, k) => {
     const belief = answers[k]?.data?.depth_belief_m ?? null;
@@ -58,6 +60,11 @@ export function BottomSheet({ spots, here, bottom, drifts, asked, onGo, onClose 
         Each lane by its own drifts, and by those beside it for as much as they can say of it. What is kept of
         a lane is carried to the level of the day.
       </p>
+      {onForget && (
+        <Button className="w-full" onClick={onForget}>
+          Forget what was kept of lane {here.lane}, stance {here.stance}
+        </Button>
+      )}
       <Button className="w-full" onClick={onClose}>
         Back to the keys
       </Button>

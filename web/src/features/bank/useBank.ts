@@ -103,6 +103,15 @@ export async function tap(
 export const keepBottom = (angler: string, found: Omit<Bodies["soundings"], "at" | "gone">): Promise<void> =>
   kept(angler, () => write(angler, "soundings", newId(), { ...found, at: now(), gone: false }));
 
+/** Take back what was kept of the bottom at a spot. */
+export const forgetBottom = (
+  angler: string,
+  known: { id: string; body: Bodies["soundings"] },
+): Promise<void> =>
+  kept(angler, async () =>
+    write(angler, "soundings", known.id, { ...(await asItStands<"soundings">(known)), gone: true }),
+  );
+
 /** Take back the last drift here, with its fish. */
 export const undo = ({ angler, lie }: Bank): Promise<void> =>
   kept(angler, async () => {

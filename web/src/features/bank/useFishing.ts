@@ -27,7 +27,7 @@ import { heed, useHeeded } from "./heeded";
 import { keysFor } from "./OutcomeKeys";
 import { bottomOf, FIRST, isAt, type Spot, spotOf } from "./spots";
 import { useAwake } from "./useAwake";
-import { end, keepBottom, start, tap, undo } from "./useBank";
+import { end, forgetBottom, keepBottom, start, tap, undo } from "./useBank";
 
 export interface Fishing {
   lie: Lie;
@@ -103,6 +103,13 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     if (isAt(spot, FIRST)) seen({ ...found, depth_how: "drifts" });
     else act(() => keepBottom(angler, { lie_id: lie.id, ...spot, ...found }));
   };
+  const keptHere = log?.soundings.findLast((one) => isAt(one.body, spot));
+  const forget =
+    keptHere &&
+    (() => {
+      setKeptDepth(null); // it may be kept again
+      act(() => forgetBottom(angler, keptHere));
+    });
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
     act(async () => {
@@ -130,7 +137,20 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
   return {
     ...{ log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble },
-    ...{ pace, setPace, spot, setMoved, landing, setLanding, reading, setReading, asked, bottom, keep },
+    ...{
+      pace,
+      setPace,
+      spot,
+      setMoved,
+      landing,
+      setLanding,
+      reading,
+      setReading,
+      asked,
+      bottom,
+      keep,
+      forget,
+    },
     ...{ act, begin, seen, press, takeBack, endIt: () => act(() => end(bank)) },
   };
 }
