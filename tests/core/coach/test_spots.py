@@ -118,8 +118,8 @@ def test_lane__that_has_had_its_drifts_sends_one_on_near_to_far_and_then_up() ->
         return " ".join(coached(Asked(LIE, "indicator", drifts), wide).notes)
 
     clean: list[Outcome] = ["clean", "tick"] * 30
-    assert "the next lane out" in note(1, *clean[:share])
-    assert "two steps up" in note(lanes, *clean[:share])
+    assert "The next lane out" in note(1, *clean[:share])
+    assert "Two steps up" in note(lanes, *clean[:share])
     assert "lane" not in note(1, *clean[: share - 1])
     assert "lane" not in note(1, "fish", *clean[: share - 1])
     assert "lane" not in note(1, *clean[:share], setting=0.3)  # never down

@@ -137,10 +137,8 @@ def next_lane(
         return None
     if any(one.outcome in ("fish", "missed") for one in near):
         return None
-    there = "the next lane out" if here.lane < lie.lanes else "two steps up, and the near lane again"
-    return (
-        f"This lane has had {len(near)} of the {lie.drifts} drifts that {lie.lanes} lanes deserve: {there}."
-    )
+    there = "The next lane out" if here.lane < lie.lanes else "Two steps up, and the near lane again"
+    return f"{there}: this one has had {len(near)} of the {lie.drifts} drifts that {lie.lanes} lanes deserve."
 
 
 def _tie(rig: Rig, why: str) -> Beyond:
