@@ -65,6 +65,9 @@ def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
     expect(rod).to_contain_text("3.00 m · line 5 · tapered")
     expect(rod.get_by_role("slider")).to_have_count(0)
     page.context.set_offline(False)
+    with page.expect_response(lambda one: one.url.endswith("/api/angler") and one.status == 200):
+        rod.get_by_role("button", name="Weight not known").click()
+    expect(rod).to_contain_text("not said")
     page.get_by_role("link", name="Deriva").click()
     lie(page, "Ash run")
     go(page, "Rig")

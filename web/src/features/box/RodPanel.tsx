@@ -4,7 +4,7 @@ import { BOUNDS } from "../../api/bounds";
 import type { Rod } from "../../api/client";
 import { useOnline } from "../../local/road";
 import { useRod } from "../../queries/angler";
-import { Choice, Panel, Slider, Trouble } from "../../ui/parts";
+import { Button, Choice, Panel, Slider, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
 const LENGTH = BOUNDS["Rod.length_m"];
@@ -62,6 +62,12 @@ export function RodPanel({ rod }: { rod: Rod }) {
         shown={now.line_weight === null ? "not said" : `${now.line_weight}`}
         onChange={(line_weight) => change({ line_weight }, STILL_MS)}
       />
+      <Button
+        className={`px-3 ${now.line_weight == null ? "invisible" : ""}`}
+        onClick={() => change({ line_weight: null })}
+      >
+        Weight not known
+      </Button>
       <Choice
         label="Leader on it"
         value={now.leader === "any" ? null : now.leader}
