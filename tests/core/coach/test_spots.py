@@ -8,7 +8,7 @@ import pytest
 
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
-from deriva.core.coach.belief import RUNS_OFF, at_spot, begin, learn, respond
+from deriva.core.coach.belief import RUNS_OFF, at_spot, begin, learn, respond, seen_from
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.situation import Place, Situation
@@ -52,6 +52,17 @@ def test_belief__knows_no_order_of_spots_and_ends_where_it_began() -> None:
     unsaid = tuple(replace(one, lane=None) for one in said)
     answers = [coached(Asked(LIE, "indicator", these), wide) for these in (said, unsaid)]
     assert answers[0] == answers[1]
+
+
+def test_belief__of_a_lane_stands_whatever_another_says_of_it() -> None:
+    """A reading that says next to nothing, and drifts that leave one water of all: no lane beside is impossible."""
+    vague = replace(LIE, water=replace(LIE.water, depth_m=0.3, depth_sd_m=2.0, speed_sd_m_s=2.0))
+    beside = at_spot(vague, (), Spot(1, 2))
+    cells = begin(beside).cells
+    certain = [0.0] + [-2000.0] * (len(cells) - 1)
+    told = seen_from(certain, cells, unlike(FIRST, Spot(1, 2)))
+    assert all(math.isfinite(one) for one in told)
+    assert max(told) == told[0]
 
 
 def test_belief__is_calibrated_from_one_lane_to_the_next() -> None:

@@ -76,6 +76,9 @@ SLOWER_UNDER, FASTER_OVER = 0.95, 1.0
 SURPRISE = 0.04
 """The chance that a drift says nothing of the water: a leaf, a slip, a wrong key (common practice, no source)."""
 
+LEAST_CHANCE = 1e-300
+"""What cannot be told from nought has a logarithm all the same."""
+
 DEAD_TAKE = 0.05
 """How likely a take is off the zone, beside one in it (common practice, no source)."""
 
@@ -322,7 +325,7 @@ def at_spot(situation: Situation, bottom: Sequence[Bottom], here: Spot) -> Situa
     )
 
 
-def _seen_from(logs: Sequence[float], cells: Sequence[Cell], spreads: tuple[float, float]) -> list[float]:
+def seen_from(logs: Sequence[float], cells: Sequence[Cell], spreads: tuple[float, float]) -> list[float]:
     """Return what the drifts at one spot say of another: the mean of their likelihood over what the one may be where the other
     is known, first over depth, then over speed. The cells are in the order of :func:`begin`.
     """
@@ -339,7 +342,7 @@ def _seen_from(logs: Sequence[float], cells: Sequence[Cell], spreads: tuple[floa
         for rest in range(per_depth)
     ]
     return [
-        math.log(sum(w * by_depth[d + s * per_speed + rest] for s, w in enumerate(row)))
+        math.log(max(LEAST_CHANCE, sum(w * by_depth[d + s * per_speed + rest] for s, w in enumerate(row))))
         for d in range(0, len(cells), per_depth)
         for row in fast
         for rest in range(per_speed)
@@ -357,11 +360,11 @@ def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift], h
     by_spot: dict[Spot, list[LoggedDrift]] = {}
     for one in drifts:
         by_spot.setdefault(one.spot, []).append(one)
-    logs = [math.log(max(cell.weight, 1e-300)) for cell in belief.cells]
+    logs = [math.log(max(LEAST_CHANCE, cell.weight)) for cell in belief.cells]
     for spot, there in by_spot.items():
         said = _said_by(there, belief, situation)
         if spot != here:
-            said = _seen_from(said, belief.cells, unlike(spot, here))
+            said = seen_from(said, belief.cells, unlike(spot, here))
         logs = [a + b for a, b in zip(logs, said, strict=True)]
     most = max(logs)
     weights = [math.exp(value - most) for value in logs]

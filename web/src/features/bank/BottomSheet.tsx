@@ -32,7 +32,8 @@ export function BottomSheet({ spots, here, bottom, drifts, asked, onGo, onForget
   const known = spots.map((spot, k) => {
     const belief = answers[k]?.data?.depth_belief_m ?? null;
     const kept = bottom.find((one) => isAt(one, spot)) ?? null;
-    return { spot, belief, kept, fished: drifts.filter((one) => isAt(one, spot)).length };
+    const asking = answers[k]?.isFetching ?? false;
+    return { spot, belief, kept, asking, fished: drifts.filter((one) => isAt(one, spot)).length };
   });
   const deepest = Math.max(...known.map(({ belief, kept }) => belief?.p90 ?? kept?.depth_m ?? 0));
   const stances = [...new Set(spots.map((one) => one.stance))];
@@ -76,6 +77,7 @@ function Place({
   spot,
   belief,
   kept,
+  asking,
   fished,
   deepest,
   here,
@@ -84,6 +86,8 @@ function Place({
   spot: Spot;
   belief: Belief | null;
   kept: Bottom | null;
+  /** It is being worked out. */
+  asking: boolean;
   fished: number;
   deepest: number;
   here: boolean;
@@ -100,7 +104,9 @@ function Place({
     >
       <Section belief={belief} depth={depth} deepest={deepest} />
       <span className="block px-2 pt-1 font-semibold">lane {spot.lane}</span>
-      <span className="block px-2 text-xl font-bold">{depth === undefined ? "…" : show(depth, "m")}</span>
+      <span className="block px-2 text-xl font-bold">
+        {depth !== undefined ? show(depth, "m") : asking ? "…" : "not known"}
+      </span>
       <span className="block px-2 text-sm text-soft">
         {belief
           ? `${show(belief.p10, "m")} to ${show(belief.p90, "m")}`
