@@ -43,17 +43,22 @@ export const asAdvised = (lie: string, { rig, setup, limits }: Ranked): RigInHan
 
 /**
  * Choose a rig for a lie; the same one again changes nothing, also not when it was chosen. ``unlessChosen``: where none is in hand
- * there, looked up with the writing of it, since a choice may still be on its way to the device.
+ * there, looked up with the writing of it, since a choice may still be on its way to the device. ``at``: when it was chosen, where
+ * it took a while to work out; what was chosen later stands.
  */
-export async function take(lie: string, ranked: Ranked, { unlessChosen = false } = {}): Promise<void> {
+export async function take(
+  lie: string,
+  ranked: Ranked,
+  { unlessChosen = false, at = new Date().toISOString() } = {},
+): Promise<void> {
   const advised = asAdvised(lie, ranked);
   if (!advised) return;
   await device.transaction("rw", device.inHand, async () => {
     const before = await device.inHand.get(lie);
-    if (before && unlessChosen) return;
+    if (before && (unlessChosen || (before.at && before.at > at))) return;
     const same =
       before?.rig === advised.rig && JSON.stringify(before.setup) === JSON.stringify(advised.setup);
-    await device.inHand.put({ ...advised, at: (same && before.at) || new Date().toISOString() });
+    await device.inHand.put({ ...advised, at: (same && before.at) || at });
   });
 }
 

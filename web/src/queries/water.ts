@@ -26,6 +26,9 @@ export const useColumn = (situation: Situation) =>
 export const useAdvice = (situation: Situation) =>
   useQuery({ ...adviceOf(situation), staleTime: Number.POSITIVE_INFINITY });
 
+/** A rig as it was set, worked out also where nobody looks any more. */
+export const tuned = (situation: Situation, tuning: Tuning) => tuneOf(situation, tuning).queryFn();
+
 export const useTune = (situation: Situation, tuning: Tuning | null) =>
   useQuery({
     ...tuneOf(situation, tuning as Tuning),

@@ -28,7 +28,8 @@ function Ready({ lie, beat, situation }: AtLie) {
   const held = situation.rod?.leader ?? "any";
   const best = advice.data?.ranked.find((one) => one.setup);
   const rig = rigOf(inHand ?? null);
-  const tuning = rig ? tuningOf(rig.rig, rig.setup) : best?.setup ? tuningOf(best.rig, best.setup) : null;
+  const advised = inHand !== undefined && best?.setup ? tuningOf(best.rig, best.setup) : null;
+  const tuning = rig ? tuningOf(rig.rig, rig.setup) : advised;
   const on = new Date().toLocaleDateString("sv-SE"); // today, as ISO 8601 writes it
   const asked = tuning && { situation, tuning, background, leader, lie: lie.name, beat: beat.name, on };
   const build = useBuild(asked);

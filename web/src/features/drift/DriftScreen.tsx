@@ -1,11 +1,12 @@
-import { useDeferredValue, useEffect, useState } from "react";
+import { useState } from "react";
 import { type How, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { RIG } from "../../app/rigs";
-import { rigOf, take, tuningOf, useOnRod } from "../../local/inhand";
+import { rigOf, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
-import { useAdvice, useColumn, useGhosts, usePath, useTune } from "../../queries/water";
+import { useTuning } from "../../queries/setting";
+import { useAdvice, useColumn, useGhosts, usePath } from "../../queries/water";
 import { Choice, Panel, Slider, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
@@ -62,12 +63,10 @@ function Drift({
   inHand,
 }: AtLie & { ranked: Ranked[]; inHand: InHand | null }) {
   const { show, say, bead: beadOf } = useUnits();
-  const [tuning, setTuning] = useState(() => beginning(ranked, inHand));
+  const { tuning, asked, tuned, set } = useTuning(lie.id, situation, () => beginning(ranked, inHand));
   const [how, setHow] = useState<How>({ entry: "straight", handling: "dead", swing: false });
   const [ghostly, setGhostly] = useState<(typeof GHOSTS)[number][0]>("none");
-  const asked = useDeferredValue(tuning);
   const column = useColumn(situation);
-  const tuned = useTune(situation, asked);
   const path = usePath(situation, asked, how);
   const others = ranked.filter((one) => one.rig !== tuning?.rig && one.setup);
   const compared = ghostly === "none" ? [] : ghostly === "next" ? others.slice(0, 1) : others;
@@ -77,14 +76,6 @@ function Drift({
     how,
   );
   const online = useOnline();
-  const [touched, setTouched] = useState(false);
-  const set = (to: Tuning) => {
-    setTouched(true);
-    setTuning(to);
-  };
-  useEffect(() => {
-    if (touched && tuned.data && !tuned.isPlaceholderData) void take(lie.id, tuned.data);
-  }, [touched, tuned.data, tuned.isPlaceholderData, lie.id]);
   const error = path.error ?? tuned.error;
   const refused = error instanceof Refused;
   if (!tuning) return <Trouble error={new Error("No rig could be worked out here.")} />;

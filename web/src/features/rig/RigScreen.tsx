@@ -1,12 +1,13 @@
 import { Link } from "@tanstack/react-router";
-import { useDeferredValue, useEffect, useState } from "react";
+import { useState } from "react";
 import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { RIG } from "../../app/rigs";
-import { rigOf, take, tieDry, tuningOf, useOnRod } from "../../local/inhand";
+import { rigOf, tieDry, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
-import { useAdvice, useColumn, useTune } from "../../queries/water";
+import { useTuning } from "../../queries/setting";
+import { useAdvice, useColumn } from "../../queries/water";
 import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
@@ -76,22 +77,18 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
   const { show, say, bead: beadOf } = useUnits();
   const column = useColumn(situation);
   const [kind, setKind] = useState<RigKind>(rigOf(inHand)?.rig ?? ranked[0]?.rig ?? "euro");
-  const [tuning, setTuning] = useState<Tuning | null>(() => beginning(kind, ranked, inHand));
+  const {
+    tuning,
+    tuned,
+    set: setTuning,
+  } = useTuning(lie.id, situation, () => beginning(kind, ranked, inHand));
   const online = useOnline();
-  const tuned = useTune(situation, useDeferredValue(tuning));
   const advised = ranked.find((one) => one.rig === kind);
   const live = tuned.data?.rig === kind ? tuned.data : advised;
   // what was set but cannot hang stays set, and is said; the picture keeps the last that could
   const refused = tuned.error instanceof Refused ? tuned.error : null;
 
-  // looked at is not chosen: what hangs on the rod stays until something is changed here
-  const [touched, setTouched] = useState(false);
-  useEffect(() => {
-    if (touched && tuned.data?.rig === kind && !tuned.isPlaceholderData) void take(lie.id, tuned.data);
-  }, [touched, tuned.data, tuned.isPlaceholderData, kind, lie.id]);
-
   const set = (next: RigKind, to: Tuning | null) => {
-    setTouched(true);
     setKind(next);
     setTuning(to);
   };
@@ -233,10 +230,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
         <DryAlone
           advice={advice}
           tied={inHand?.rig === "dry"}
-          onTie={(setup) => {
-            setTouched(false);
-            void tieDry(lie.id, setup, inHand);
-          }}
+          onTie={(setup) => void tieDry(lie.id, setup, inHand)}
         />
         {tuning && live.setup && !refused && changed && (
           <LeastChange situation={situation} tuning={tuning} onTake={set} />

@@ -1,0 +1,37 @@
+/** A rig under the sliders: worked out as they move, and on the rod as soon as it is worked out. */
+import { useDeferredValue, useEffect, useRef, useState } from "react";
+import type { Situation, Tuning } from "../api/client";
+import { take } from "../local/inhand";
+import { useTune, tuned as workedOut } from "./water";
+
+/**
+ * What is set at a lie, what of it is being worked out, and the answer. Looked at is not chosen: what hangs on the rod stays until
+ * something is set. Whoever walks on before the answer is there has chosen all the same.
+ */
+export function useTuning(lie: string, situation: Situation, beginning: () => Tuning | null) {
+  const [tuning, setTuning] = useState(beginning);
+  const asked = useDeferredValue(tuning);
+  const tuned = useTune(situation, asked);
+  const owed = useRef<{ tuning: Tuning; at: string } | null>(null);
+  const { data, isPlaceholderData } = tuned;
+  useEffect(() => {
+    if (!data || isPlaceholderData || !owed.current || owed.current.tuning !== asked) return;
+    void take(lie, data, owed.current);
+    owed.current = null;
+  }, [data, isPlaceholderData, asked, lie]);
+  const left = useRef(() => {});
+  left.current = () => {
+    const set = owed.current;
+    if (set)
+      workedOut(situation, set.tuning).then(
+        (answer) => take(lie, answer, set),
+        () => undefined, // it cannot hang, or nobody answers: what hung before hangs still
+      );
+  };
+  useEffect(() => () => left.current(), []);
+  const set = (to: Tuning | null) => {
+    owed.current = to && { tuning: to, at: new Date().toISOString() };
+    setTuning(to);
+  };
+  return { tuning, asked, tuned, set };
+}
