@@ -29,8 +29,8 @@ LEFT_OUT = ["sign_out", "end_session", "missing_flies"]
 """They end the session that the others need; and one looks at every lie of a river for every box, which takes minutes."""
 
 COMPUTED = [
-    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "build", "build_card",
-    "sync",
+    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "marches", "build",
+    "build_card", "sync",
 ]  # fmt: skip
 """Making bodies for these takes minutes by itself; they run with `make contract`, and are fuzzed by tests of their own."""
 

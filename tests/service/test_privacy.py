@@ -30,8 +30,8 @@ OWN_ALONE = {
 """Routes that name nothing: they speak of whoever asks."""
 
 COMPUTED = {
-    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "build", "build_card",
-    "missing_flies", "preview_import",
+    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "marches", "build",
+    "build_card", "missing_flies", "preview_import",
 }  # fmt: skip
 """Routes that compute from what they are sent."""
 

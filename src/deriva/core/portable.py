@@ -14,6 +14,7 @@ from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.read import read_noun, write_noun
+from deriva.core.rigs.packed import Packed, unpack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say.picture import picture
 
@@ -30,7 +31,12 @@ def _hang(asked: object) -> dict[str, object]:
     return {"setup": write_noun(Setup.of(e.rig, lead_m=e.lead_m)), "picture": write_noun(picture(e))}
 
 
-DOORS: dict[str, Callable[[object], dict[str, object]]] = {"coach": _coach, "hang": _hang}
+def _keep(asked: object) -> dict[str, object]:
+    """What was reckoned for a lie's rigs where that is quick, kept for when it is asked for."""
+    return {"families": unpack(read_noun(Packed, asked))}
+
+
+DOORS: dict[str, Callable[[object], dict[str, object]]] = {"coach": _coach, "hang": _hang, "keep": _keep}
 
 
 def answer(door: str, asked: object) -> dict[str, object]:

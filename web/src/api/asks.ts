@@ -26,6 +26,11 @@ export const adviceOf = (situation: Situation) => ({
   queryKey: ["advice", situation],
   queryFn: () => unwrap(api.POST("/api/advice", { body: situation })),
 });
+export const marchesOf = (situation: Situation, tunings: Tuning[]) => ({
+  queryKey: ["marches", situation, tunings],
+  gcTime: 0, // a hundred kilobytes, kept elsewhere
+  queryFn: () => unwrap(api.POST("/api/marches", { body: { situation, tunings } })),
+});
 export const tuneOf = (situation: Situation, tuning: Tuning) => ({
   queryKey: ["tune", situation, tuning],
   queryFn: ({ signal }: Asking = {}) =>

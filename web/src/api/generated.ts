@@ -472,6 +472,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/marches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Marches
+         * @description Work out how rigs hang in all the waters that a lie may be: what a device needs to coach there without signal.
+         */
+        post: operations["marches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/path": {
         parameters: {
             query?: never;
@@ -2694,6 +2714,15 @@ export interface components {
             fastest_pace: number;
         };
         /**
+         * MarchesIn
+         * @description A situation and the rigs that may hang on the rod there.
+         */
+        MarchesIn: {
+            situation: components["schemas"]["Situation"];
+            /** Tunings */
+            tunings: components["schemas"]["Tuning"][];
+        };
+        /**
          * MendOut
          * @description How long the line on the water lets the float go free, which way to mend, how often; null: no need.
          */
@@ -2888,6 +2917,26 @@ export interface components {
                 [key: string]: unknown;
             };
             tally: components["schemas"]["TallyOut"];
+        };
+        /**
+         * Packed
+         * @description What was reckoned for some rigs at a lie, and how it was made.
+         */
+        Packed: {
+            situation: components["schemas"]["Situation"];
+            /** Made */
+            made: string;
+            /** Rigs */
+            rigs: components["schemas"]["PackedRig"][];
+        };
+        /**
+         * PackedRig
+         * @description A rig on every bead that it may be given, each as one text.
+         */
+        PackedRig: {
+            tuning: components["schemas"]["Tuning"];
+            /** Marches */
+            marches: string[];
         };
         /**
          * PasswordIn
@@ -6875,6 +6924,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RankedOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    marches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarchesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packed"];
                 };
             };
             /** @description The body could not be read */

@@ -15,9 +15,9 @@ export const useKeptAngler = (): Angler | null | undefined =>
 
 /** Forget what was answered, packed and sent for an angler; what was not sent yet stays, under that angler's name. */
 async function clear(client: QueryClient): Promise<void> {
-  const { answers, packs, inHand, events, entries, notes } = device;
-  await device.transaction("rw", [answers, packs, inHand, events, entries, notes], async () => {
-    await Promise.all([answers.clear(), packs.clear(), inHand.clear()]);
+  const { answers, packs, inHand, marches, events, entries, notes } = device;
+  await device.transaction("rw", [answers, packs, inHand, marches, events, entries, notes], async () => {
+    await Promise.all([answers.clear(), packs.clear(), inHand.clear(), marches.clear()]);
     await events
       .where("id")
       .above("")

@@ -2,6 +2,7 @@
 import { type CoachIn, type Coaching, Refused, type Setup, type Situation, type Tuning } from "../api/client";
 import type { components } from "../api/generated";
 import type { Listing, Question, Reply } from "./engine.worker";
+import { device } from "./records";
 
 export const ENGINE = "engine";
 
@@ -40,6 +41,7 @@ function running(): Worker {
   worker.addEventListener("error", (event) => {
     for (const [id, answer] of open) answer({ id, text: null, trouble: event.message });
     open.clear();
+    given.clear();
     worker = null;
   });
   return worker;
@@ -52,9 +54,21 @@ const post = (question: Omit<Question, "id">): Promise<Reply> =>
     running().postMessage({ id, ...question } satisfies Question);
   });
 
-async function ask<T>(door: string, what: unknown, signal?: AbortSignal): Promise<T> {
+/** What the engine that runs has been given of each lie, and when that was worked out. */
+const given = new Map<string, number>();
+
+/** Give the engine what was packed for a lie. It answers without it too, only later: what it cannot read is left alone. */
+async function give(lie: string): Promise<void> {
+  const kept = await device.marches.get(lie).catch(() => undefined);
+  if (!kept || given.get(lie) === kept.at) return;
+  given.set(lie, kept.at);
+  await post({ door: "keep", asked: kept.packed });
+}
+
+async function ask<T>(door: string, what: unknown, lie?: string, signal?: AbortSignal): Promise<T> {
   if (!(await engineKept())) throw new NotHere("The engine is not on this device.");
-  const mine = turn.then(() => {
+  const mine = turn.then(async () => {
+    if (lie) await give(lie);
     signal?.throwIfAborted();
     return post({ door, asked: what });
   });
@@ -71,10 +85,10 @@ export interface Hung {
   picture: NonNullable<components["schemas"]["RankedOut"]["picture"]>;
 }
 
-export const coachHere = (question: CoachIn, signal: AbortSignal): Promise<Coaching> =>
-  ask<Coaching>("coach", question, signal);
+export const coachHere = (lie: string, question: CoachIn, signal: AbortSignal): Promise<Coaching> =>
+  ask<Coaching>("coach", question, lie, signal);
 export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
   ask<Hung>("hang", { situation, tuning });
 
-/** Start the engine before it is needed; an engine that is not here stays away in silence. */
-export const wake = (): void => void ask("coach", null).catch(() => undefined);
+/** Start the engine before it is needed at a lie; an engine that is not here stays away in silence. */
+export const wake = (lie: string): void => void ask("coach", null, lie).catch(() => undefined);

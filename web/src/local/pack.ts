@@ -1,7 +1,16 @@
 /** Take it along: everything of a beat that the app needs without signal, in one tap, with its size and how far it is. */
 import { type DehydratedState, dehydrate, hydrate, type QueryClient } from "@tanstack/react-query";
-import { adviceOf, beatsQuery, boxQuery, columnOf, schoolsQuery, todayOf, tuneOf } from "../api/asks";
-import type { Beat, Situation } from "../api/client";
+import {
+  adviceOf,
+  beatsQuery,
+  boxQuery,
+  columnOf,
+  marchesOf,
+  schoolsQuery,
+  todayOf,
+  tuneOf,
+} from "../api/asks";
+import type { Beat, Situation, Tuning } from "../api/client";
 import { ENGINE, engineKept, listing } from "./engine";
 import { rigOf, take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";
@@ -44,6 +53,14 @@ export async function renewEngine(): Promise<void> {
     await fetchEngine(() => undefined);
 }
 
+/** Keep how the rigs of a lie hang there, for the engine. */
+async function keepMarches(client: QueryClient, lie: string, situation: Situation, tunings: Tuning[]) {
+  const each = [...new Map(tunings.map((one) => [JSON.stringify(one), one])).values()];
+  if (each.length === 0) return;
+  const packed = await client.fetchQuery(marchesOf(situation, each));
+  await device.marches.put({ lie, at: Date.now(), packed });
+}
+
 const read = (lie: Beat["lies"][number]): Situation[] => (lie.situation ? [lie.situation] : []);
 
 /** Pack a beat. What is half done is not kept: a pack is whole or it is not there. */
@@ -76,10 +93,13 @@ export async function packBeat(
   for (const [k, { lie, situation }] of lies.entries()) {
     told({ what: lie.name, share: 0.5 + (0.5 * k) / lies.length, bytes: engine });
     await get(columnOf(situation));
-    const best = (await get(adviceOf(situation))).ranked[0];
-    if (best) await take(lie.id, best, { unlessChosen: true });
+    const { ranked } = await get(adviceOf(situation));
+    if (ranked[0]) await take(lie.id, ranked[0], { unlessChosen: true });
     const hand = rigOf((await device.inHand.get(lie.id)) ?? null);
-    if (hand) await get(tuneOf(situation, tuningOf(hand.rig, hand.setup)));
+    const tied = hand && tuningOf(hand.rig, hand.setup);
+    if (tied) await get(tuneOf(situation, tied));
+    const advised = ranked.flatMap(({ rig, setup }) => (setup ? [tuningOf(rig, setup)] : []));
+    await keepMarches(client, lie.id, situation, tied ? [tied, ...advised] : advised);
   }
   const wanted = new Set(keys.map((key) => JSON.stringify(key)));
   const state = dehydrate(client, {

@@ -89,6 +89,13 @@ export interface Pack {
   state: unknown;
 }
 
+/** How a lie's rigs hang in all the waters that it may be, worked out by the service: the engine here is slow at that alone. */
+export interface Marches {
+  lie: string;
+  at: number;
+  packed: components["schemas"]["Packed"];
+}
+
 /** The device's own id, how far an angler's changes have been read, and how the last try to send went. */
 export interface Note {
   key: string;
@@ -102,6 +109,7 @@ export class Device extends Dexie {
   answers!: EntityTable<Answers, "key">;
   packs!: EntityTable<Pack, "beat">;
   notes!: EntityTable<Note, "key">;
+  marches!: EntityTable<Marches, "lie">;
 
   constructor() {
     super("deriva");
@@ -117,6 +125,7 @@ export class Device extends Dexie {
       })
       .upgrade(eachEntryIsAWriting);
     this.version(4).upgrade(aRefusalHasItsFaults);
+    this.version(5).stores({ marches: "lie" });
   }
 }
 

@@ -90,7 +90,7 @@ async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) 
   return { ...(await here()), by: "device" as const };
 }
 
-const coachOf = (asked: CoachIn | null) => ({
+const coachOf = (lie: string, asked: CoachIn | null) => ({
   queryKey: ["coach", asked],
   gcTime: PASSING_MS,
   networkMode: "always" as const,
@@ -99,7 +99,7 @@ const coachOf = (asked: CoachIn | null) => ({
   queryFn: async ({ signal }: { signal: AbortSignal }) => ({
     ...(await serviceOr(
       () => unwrap(api.POST("/api/coach", { body: asked as CoachIn, signal })),
-      () => coachHere(asked as CoachIn, signal),
+      () => coachHere(lie, asked as CoachIn, signal),
     )),
     after: asked?.drifts?.length ?? 0,
   }),
@@ -108,8 +108,8 @@ const coachOf = (asked: CoachIn | null) => ({
 });
 
 /** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
-export const useCoach = (asked: CoachIn | null) =>
-  useQuery({ ...coachOf(asked), placeholderData: keepPreviousData });
+export const useCoach = (lie: string, asked: CoachIn | null) =>
+  useQuery({ ...coachOf(lie, asked), placeholderData: keepPreviousData });
 
 /** What the coach will say after each likely run of drifts: asked for when it is looked at. */
 export const useCard = (asked: CoachIn) =>
@@ -121,7 +121,8 @@ export const useCard = (asked: CoachIn) =>
   });
 
 /** The same of several spots of a lie at once. */
-export const useCoaches = (asked: (CoachIn | null)[]) => useQueries({ queries: asked.map(coachOf) });
+export const useCoaches = (lie: string, asked: (CoachIn | null)[]) =>
+  useQueries({ queries: asked.map((one) => coachOf(lie, one)) });
 
 /** A rig as the angler sets it, written out and drawn. */
 export const hang = (situation: Situation, tuning: Tuning) =>

@@ -21,17 +21,17 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from deriva.core._jit import jit_free, jit_inline
+from deriva.core._jit import Vector, jit_free, jit_inline
 from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.criteria import ZONE_WEIGHT, bed_value, carry_value, pace_value
 from deriva.core.choose.evaluate import PACE_ERROR, fishable_m, hang_rate
 from deriva.core.choose.search import price
 from deriva.core.choose.zone import strike_zone
 from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
-from deriva.core.drift.balance import GROUNDING_SPAN, climb, hang
+from deriva.core.drift.marches import MARKS, Hold, Marks, lay, march
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, load, share_sunk, tau_at
-from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream
+from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream, level_weight
 from deriva.core.drift.touching import height_spread, touch_chance
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
@@ -48,17 +48,6 @@ Flags = NDArray[np.bool_]
 PIECES = 20
 MOST_BODIES = 3
 ROOM = PIECES + 4 * MOST_BODIES + 4
-
-HEIGHTS = 16
-"""Heights of the lowest fly marched from, from the surface to the bed, closer together by the bed."""
-
-LYING = 3
-"""Further ones with the bed taking the fly's weight, and with line along it."""
-
-CLOSER_BY_THE_BED = 2.2
-LEFT = 1e-3
-LEFT_LYING = 0.1
-"""What the pull on a float may be off, as a share of its drag, where a pace is found; and with the fly on the bed."""
 
 THREADS = 2
 
@@ -122,11 +111,8 @@ class Member(NamedTuple):
     line_diameter: float
     load: float
     load_drag: float
-    float_area: float
     tip_height: float
-    tip_pace: float
     upper_length: float
-    upper_weight: float
 
 
 class SweptWater(NamedTuple):
@@ -136,7 +122,6 @@ class SweptWater(NamedTuple):
     zone_low: float
     zone_high: float
     stones: float
-    pace_error: float
 
 
 class SweptKind(NamedTuple):
@@ -152,19 +137,6 @@ class SweptKind(NamedTuple):
     mu: float
 
 
-class Marks(NamedTuple):
-    """Heights of the lowest fly that the line was climbed from (P), in the order in which a sinking fly meets them: the setting
-    that hangs so, pace and pull there, heights of the lowest and the upper fly, and whether the lowest lies on the bed.
-    """
-
-    used: Array
-    pace: Array
-    pull: Array
-    low: Array
-    upper: Array
-    lies: Array
-
-
 class Seen(NamedTuple):
     """What the kernels write, family by setting (F, S): see :class:`Glance`."""
 
@@ -177,131 +149,8 @@ class Seen(NamedTuple):
     found: Array
 
 
-@jit_free
-def _lay(f: int, kin: Kin, longest: float, mesh: Mesh, node_of: Places) -> int:
-    """Divide ``longest`` metres of level line from its lower end up at its bodies; return the number of pieces.
-
-    In the air it weighs nothing here: what hangs between water and tip is added where it matters.
-    """
-    count = kin.bodies[f]
-    n = 0
-    below = 0.0
-    for b in range(1, count + 1):
-        end = kin.above[f, b] if b < count else longest
-        pieces = int(PIECES * (end - below) / longest + 0.5)
-        pieces = max(2, pieces) if end > below + 1e-9 else 0
-        for k in range(max(1, pieces)):  # two bodies in one place: a piece of no length between them
-            mesh.length[n] = (end - below) / pieces if pieces > 0 else 0.0
-            mesh.diameter[n] = kin.line_diameter[f]
-            mesh.in_water[n] = kin.line_weight[f] if pieces > 0 else 0.0
-            mesh.in_air[n] = 0.0
-            mesh.body[n] = b if b < count and k == max(1, pieces) - 1 else -1
-            n += 1
-        if b < count:
-            node_of[b] = n
-        below = end
-    return n
-
-
 @jit_inline
-def _met(mesh: Mesh, shape: Shape, depth: float) -> float:
-    """Return the line used up from the lower end to the surface, m; -1 where it does not get there."""
-    s = 0.0
-    for k in range(len(mesh.length)):
-        if shape.z[k + 1] >= depth:
-            rise = shape.z[k + 1] - shape.z[k]
-            return s + mesh.length[k] * min(1.0, max(0.0, (depth - shape.z[k]) / rise)) if rise > 0.0 else s
-        s += mesh.length[k]
-    return -1.0
-
-
-@jit_free
-def _float_pace(
-    q: float, start: float, area: float, scale: float, mesh: Mesh, bodies: Bodies, water: Stream, shape: Shape
-) -> tuple[float, float, float]:
-    """Find the pace at which a float's drag holds the pull of a rig whose fly hangs at ``q``; return (pace, pull down, what
-    is left). Secant steps from ``start``, kept within what a float can do.
-    """
-    us, half = water.speed, 0.5 * water.rho * area
-    v, w = start, start * 0.99
-    fx, _ = climb(q, v, mesh, bodies, water, True, shape)
-    r = (fx - half * abs(us - v) * (us - v)) / scale
-    gx, gz = climb(q, w, mesh, bodies, water, True, shape)
-    s = (gx - half * abs(us - w) * (us - w)) / scale
-    for _ in range(12):
-        if abs(s) < LEFT or s == r:
-            break
-        step = -s * (w - v) / (s - r)
-        step = min(0.3 * us, max(-0.3 * us, step))
-        v, r = w, s
-        w = min(1.6 * us, max(0.0, w + step))
-        gx, gz = climb(q, w, mesh, bodies, water, True, shape)
-        s = (gx - half * abs(us - w) * (us - w)) / scale
-    return w, gz, abs(s)
-
-
-@jit_inline
-def _to_the_tip(wet: float, fx: float, fz: float, one: Member) -> float:
-    """Return the setting of a tight line that meets the surface after ``wet`` metres: on to the tip it is straight but for the
-    weight of what hangs in the air.
-    """
-    air = one.tip_height
-    for _ in range(3):
-        down = fz + 0.5 * one.upper_weight * air
-        air = one.tip_height * math.sqrt(fx * fx + down * down) / max(down, 1e-9)
-    return wet + air - one.upper_length
-
-
-@jit_free
-def _climb_all(
-    one: Member, sample: SweptWater, longest: float, job: SweptKind, mesh: Mesh, bodies: Bodies, upper_node: int, shape: Shape,
-    marks: Marks,
-) -> int:  # fmt: skip
-    """Climb the line from every height of the lowest fly, from the surface down to the bed; return how many marks there are."""
-    water = sample.water
-    depth, us = water.depth, water.speed
-    area = one.float_area
-    scale = max(0.5 * job.rho * area * us * us, 0.02 * bodies.weight[0], 1e-9)
-    v = max(0.0, one.tip_pace + sample.pace_error) * us if job.tip else us
-    count = 0
-    for p in range(HEIGHTS + 1 + LYING):
-        if p <= HEIGHTS:
-            q = depth * math.pow(1.0 - p / HEIGHTS, CLOSER_BY_THE_BED)
-        else:
-            q = -GROUNDING_SPAN - longest * (p - HEIGHTS - 1) / LYING
-        fx = fz = 0.0
-        if job.tip:
-            fx, fz = climb(q, v, mesh, bodies, water, True, shape)
-        elif p == 0:
-            continue  # no line in the water: no float
-        else:
-            v, fz, left = _float_pace(q, v, area, scale, mesh, bodies, water, shape)
-            if left > (LEFT if q >= 0.0 else LEFT_LYING):
-                v = 0.88 * us
-                continue
-        wet = _met(mesh, shape, depth)
-        marks.used[count] = wet
-        if wet < 0.0:  # longer than any setting; what more of it lies on the bed is line for line
-            marks.used[count] = longest + 0.1
-            if q < 0.0 and count > 0:
-                marks.used[count] = marks.used[count - 1] + longest / LYING
-        elif job.tip:
-            marks.used[count] = _to_the_tip(wet, fx, fz, one)
-        marks.pace[count], marks.pull[count] = v, fz
-        marks.low[count], marks.lies[count] = shape.z[0], 1.0 if q < 0.0 else 0.0
-        marks.upper[count] = 0.0
-        if one.hooks > 1:
-            _, _, _, marks.upper[count] = hang(
-                shape.x[upper_node], shape.z[upper_node], v, 1, bodies, water, True
-            )
-        count += 1
-        if marks.used[count - 1] > longest:
-            break
-    return count
-
-
-@jit_inline
-def _between(values: Array, low: int, high: int, share: float) -> float:
+def _between(values: Vector, low: int, high: int, share: float) -> float:
     """Return the value a share of the way from one mark to another."""
     first, last = float(values[low]), float(values[high])
     return first + share * (last - first)
@@ -314,7 +163,7 @@ def _read_off(
     """Read one setting off between the marks: share of the drift in the zone (below zero where the rig is longer than any mark,
     or lies on the bed), chance to hang up, chance to touch, pace of the fly over its water's, pull.
     """
-    used, at_pace, at_pull, at_low, at_upper, lies = marks
+    _, used, at_pace, at_pull, at_low, at_upper, lies = marks
     depth, us = sample.water.depth, sample.water.speed
     high = 0
     while high < count and used[high] < setting:
@@ -385,13 +234,18 @@ def _sweep(
     ds, dia, wet, dry = np.empty(ROOM), np.empty(ROOM), np.empty(ROOM), np.empty(ROOM)
     body_at = np.empty(ROOM, dtype=np.int64)
     node_of = np.zeros(MOST_BODIES, dtype=np.int64)
-    p = HEIGHTS + 1 + LYING
-    marks = Marks(np.empty(p), np.empty(p), np.empty(p), np.empty(p), np.empty(p), np.empty(p))
+    p = MARKS
+    marks = Marks(
+        np.empty(p, dtype=np.int64), np.empty(p), np.empty(p), np.empty(p), np.empty(p), np.empty(p), np.empty(p)
+    )  # fmt: skip
     xs, zs = np.empty(ROOM + 1), np.empty(ROOM + 1)
     longest = lengths[len(lengths) - 1] + 0.05
     for f in range(first, last):
         nb = kin.bodies[f]
-        n = _lay(f, kin, longest, Mesh(ds, dia, wet, dry, body_at), node_of)
+        n = lay(
+            kin.above[f, :nb], kin.line_diameter[f], kin.line_weight[f], longest, PIECES,
+            Mesh(ds, dia, wet, dry, body_at), node_of,
+        )  # fmt: skip
         mesh = Mesh(ds[:n], dia[:n], wet[:n], dry[:n], body_at[:n])
         bodies = Bodies(
             kin.weight[f, :nb], kin.diameter[f, :nb], kin.dressing[f, :nb], kin.dressing_diameter[f, :nb],
@@ -400,14 +254,17 @@ def _sweep(
         shape = Shape(xs[: n + 1], zs[: n + 1])
         one = Member(
             kin.hooks[f], 0.5 * kin.diameter[f, 0], kin.line_diameter[f], kin.load[f], kin.load_drag[f],
-            kin.float_area[f], kin.tip_height[f], kin.tip_pace[f], kin.upper_length[f], kin.upper_weight[f],
+            kin.tip_height[f], kin.upper_length[f],
         )  # fmt: skip
         for k in range(len(waters.depth)):
+            hold = Hold(
+                job.tip, kin.float_area[f], kin.tip_height[f], max(0.0, kin.tip_pace[f] + waters.pace_error[k]),
+                kin.upper_length[f], kin.upper_weight[f],
+            )  # fmt: skip
             water = Stream(waters.depth[k], waters.speed[k], waters.profile[k], waters.z0[k], job.rho, job.mu)
-            sample = SweptWater(
-                water, waters.zone_low[k], waters.zone_high[k], waters.stones[k], waters.pace_error[k]
-            )
-            count = _climb_all(one, sample, longest, job, mesh, bodies, node_of[1], shape, marks)
+            sample = SweptWater(water, waters.zone_low[k], waters.zone_high[k], waters.stones[k])
+            upper_node = node_of[1] if one.hooks > 1 else 0
+            count = march(hold, longest, mesh, bodies, upper_node, water, shape, marks)
             for s in range(len(lengths)):
                 if fits[f, s] and not (k > 0 and seen.found[f, s] < 0.0):
                     _add(f, s, k == 0, _read_off(lengths[s], count, one, sample, job, marks), seen)
@@ -471,10 +328,6 @@ def _by_body(scenarios: Sequence[Scenario], of: Callable[[Scenario, Body], float
     return found
 
 
-def _section(diameter_m: float) -> float:
-    return math.pi * diameter_m**2 / 4.0
-
-
 def _kin(scenarios: Sequence[Scenario], hooks: Sequence[int], rho: float) -> Kin:
     """Return families as the kernels take them. A section of line above the one that is set is a tight line's sighter."""
     wet = [scenario.line[-1] for scenario in scenarios]
@@ -491,11 +344,17 @@ def _kin(scenarios: Sequence[Scenario], hooks: Sequence[int], rho: float) -> Kin
         tag=_by_body(scenarios, lambda _, b: b.tag_m),
         tag_diameter=_by_body(scenarios, lambda _, b: b.tag_diameter_m),
         tag_weight=_by_body(
-            scenarios, lambda _, b: (b.tag_density_kg_m3 - rho) * _section(b.tag_diameter_m) * GRAVITY_M_S2
+            scenarios,
+            lambda _, b: level_weight(
+                diameter_m=b.tag_diameter_m, density_kg_m3=b.tag_density_kg_m3, in_kg_m3=rho
+            ),
         ),
         line_diameter=np.array([one.diameter_m for one in wet]),
         line_weight=np.array(
-            [(one.density_kg_m3 - rho) * _section(one.diameter_m) * GRAVITY_M_S2 for one in wet]
+            [
+                level_weight(diameter_m=one.diameter_m, density_kg_m3=one.density_kg_m3, in_kg_m3=rho)
+                for one in wet
+            ]
         ),
         load=np.array([weight for weight, _ in loads]),
         load_drag=np.array([drag for _, drag in loads]),
@@ -505,7 +364,9 @@ def _kin(scenarios: Sequence[Scenario], hooks: Sequence[int], rho: float) -> Kin
         upper_length=np.array([0.0 if one is None else one.length_m for one in upper]),
         upper_weight=np.array(
             [
-                0.0 if one is None else one.density_kg_m3 * _section(one.diameter_m) * GRAVITY_M_S2
+                0.0
+                if one is None
+                else level_weight(diameter_m=one.diameter_m, density_kg_m3=one.density_kg_m3)
                 for one in upper
             ]
         ),

@@ -15,12 +15,11 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
 
-from deriva.core.choose.evaluate import fishable_m, hang_rate, tried
-from deriva.core.choose.zone import Zone
+from deriva.core.choose.evaluate import fishable_m, hang_rate
+from deriva.core.choose.zone import Zone, strike_zone
 from deriva.core.choose.zone_time import over_scatter, with_dry
-from deriva.core.drift.sinking import share_sunk
+from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, share_sunk
 from deriva.core.drift.touching import height_spread, touch_chance
-from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift, Outcome, Pace
 from deriva.core.model.rig import Rig, RigKind
@@ -28,21 +27,19 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.water import SPEED_SD_SHARE
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SPEED_SD_M_S, SURFACE_SPEED_M_S
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
+from deriva.core.rigs.hung import family, hung
 from deriva.core.water.bottom import FIRST, Bottom, Spot, expected, unlike
 from deriva.core.water.profile import stone_height
 
 DEPTH_CELLS, SPEED_CELLS = 15, 5
-PIECES = 12
-"""Midpoint steps along the line: within 0.5 % of the depth of a plan's finer ones, far below what a belief can tell, and
-twice as fast on the phone."""
-
 COUNTED_S = 15.0
 """What is counted of a drift, s: from cast to cast it is some 35, of which the cast and taking the line in again take twenty
 (common practice, no source). In slow water a drift may last twice as long; what two rigs differ by is seen by then, and a fly
 that is down early is right in a short drift and in a long one."""
 
-REMEMBERED = 8192
-"""Settled rigs kept: a few hundred a tap, most of them asked for again at the next."""
+REMEMBERED, REMEMBERED_RIGS = 8192, 256
+"""Settled rigs kept: a few hundred a tap, most of them asked for again at the next; and rigs with what they do in all the
+waters of a belief: a few a stop."""
 
 REACH_SD, SPEED_REACH_SD = 3.0, 2.0
 """The grid spans so many standard deviations either way, of depth and of speed."""
@@ -145,26 +142,30 @@ class _Settled(NamedTuple):
 
 @lru_cache(maxsize=REMEMBERED)
 def _settled(rig: Rig, situation: Situation, column: Column) -> _Settled | None:
-    try:
-        counted_m = min(fishable_m(situation, rig.kind), COUNTED_S * column.surface_speed_m_s)
-        one = tried(rig, situation, column, drift_m=counted_m, pieces=PIECES)
-    except DerivaError:
+    water, depth, speed = situation.water, column.depth_m, column.surface_speed_m_s
+    one = hung(rig, water, column)
+    if one is None:
         return None
-    depths = one.steady.body_depth_m
-    low = depths[0]
-    if one.steady.grounded:  # it would hang deeper, were there no bed
+    low, upper = max(0.0, depth - one.low_m), -1.0
+    deepest = depth if one.grounded else low
+    if rig.dropper is not None:
+        upper = max(0.0, depth - one.upper_m)
+        deepest = max(deepest, upper)
+    if one.grounded:  # it would hang deeper, were there no bed
         reach = rig.depth_setting_m - (SIGHTER_CLEARANCE_M if rig.float_ is None else 0.0)
-        low += HANGS_OUT * max(0.0, reach - low)
+        low = depth + HANGS_OUT * max(0.0, reach - depth)
+    kin = family(rig, water.bed, water.temperature_c)
+    counted_m = min(fishable_m(situation, rig.kind), COUNTED_S * speed)
     return _Settled(
         low=low,
-        upper=depths[1] if rig.dropper is not None else -1.0,
-        radius=0.5 * one.scenario.bodies[0].diameter_m,
-        grounded=one.steady.grounded,
-        tau=one.sinking.tau_s,
-        shape=one.sinking.shape,
-        duration=one.duration_s,
-        pace=one.steady.top_speed_ratio,
-        zone=one.zone,
+        upper=upper,
+        radius=kin.radius_m,
+        grounded=one.grounded,
+        tau=kin.tau_s(rig.depth_setting_m, deepest, speed),
+        shape=TIP_SHAPE if rig.float_ is None else FLOAT_SHAPE,
+        duration=counted_m / max(0.02, one.pace * speed),
+        pace=one.pace,
+        zone=strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c),
     )
 
 
@@ -192,6 +193,15 @@ def respond(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.
     slow = (SLOW_M_S[0] - column.surface_speed_m_s) / (SLOW_M_S[0] - SLOW_M_S[1])
     felt = 1.0 - UNFELT - UNFELT_SLOW * min(1.0, max(0.0, slow))
     return Response(touch, min(hung, touch), min(1.0, useful / one.duration), felt, None if tip else one.pace)
+
+
+@lru_cache(maxsize=REMEMBERED_RIGS)
+def _responses(rig: Rig, situation: Situation) -> tuple[Response, ...]:
+    """Return what a rig does in each of the waters that a situation may be, in the order of :func:`begin`."""
+    return tuple(
+        respond(rig, situation, situation.water.column(one.depth_m, one.surface_speed_m_s), one.runs_off)
+        for one in begin(situation).cells
+    )
 
 
 def lies_on_the_bed(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.0) -> bool:
@@ -387,8 +397,6 @@ def _said_by(drifts: Iterable[LoggedDrift], belief: Belief, situation: Situation
             (LoggedDrift(rig, outcome, pace), count)
             for (outcome, pace), count in sorted(seen.items(), key=str)
         ]
-        for k, cell in enumerate(belief.cells):
-            column = situation.water.column(cell.depth_m, cell.surface_speed_m_s)
-            there = respond(rig, situation, column, cell.runs_off)
+        for k, there in enumerate(_responses(rig, situation)):
             logs[k] += sum(count * math.log(likelihood(one, there)) for one, count in kinds)
     return logs

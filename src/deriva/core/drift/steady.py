@@ -23,11 +23,11 @@ from deriva.core._jit import int_vector, numbers, vector
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.search import LIES_WITHIN, SETTLED_WITHIN, settle_from_tip, settle_under_float
 from deriva.core.drift.settling import settling_velocity
-from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream
+from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream, stream_of, sunk
 from deriva.core.errors import NotConverged
 from deriva.core.tackle.body import Body
-from deriva.core.water.profile import PROFILE_CODE, speed_at, z0_of
-from deriva.core.water.properties import GRAVITY_M_S2, density, dynamic_viscosity
+from deriva.core.water.profile import speed_at
+from deriva.core.water.properties import GRAVITY_M_S2
 
 PIECES = 28
 """Midpoint steps along the line; agrees with the converged reference to 0.2 % in depth."""
@@ -74,10 +74,10 @@ class _Problem:
 def _pose(scenario: Scenario, pieces: int) -> _Problem:
     """Lay out the pieces from the lowest body up, with a node at every body and at every change of line."""
     water = scenario.water
-    rho = density(temperature_c=water.temperature_c)
-    mu = dynamic_viscosity(temperature_c=water.temperature_c)
+    stream = stream_of(water)
+    rho = stream.rho
     length = scenario.line_length_m
-    order = sorted(range(len(scenario.bodies)), key=lambda i: -scenario.bodies[i].along_m)
+    bodies, order = sunk(scenario.bodies, rho)
     ds: list[float] = []
     dia: list[float] = []
     w_sub: list[float] = []
@@ -110,29 +110,11 @@ def _pose(scenario: Scenario, pieces: int) -> _Problem:
             body_at[-1] = at
             node_of_body[at] = len(ds)
             at += 1
-    sunk = [scenario.bodies[i] for i in order]
     return _Problem(
         mesh=Mesh(vector(ds), vector(dia), vector(w_sub), vector(w_air), int_vector(body_at)),
-        bodies=Bodies(
-            vector((b.mass_kg - rho * b.displaced_m3) * GRAVITY_M_S2 for b in sunk),
-            vector(b.diameter_m for b in sunk),
-            vector(b.dressing_area_m2 for b in sunk),
-            vector(b.dressing_diameter_m for b in sunk),
-            vector(b.tag_m for b in sunk),
-            vector(b.tag_diameter_m for b in sunk),
-            vector(
-                (b.tag_density_kg_m3 - rho) * math.pi * b.tag_diameter_m**2 / 4.0 * GRAVITY_M_S2 for b in sunk
-            ),
-        ),
-        water=Stream(
-            water.depth_m,
-            water.surface_speed_m_s,
-            PROFILE_CODE[water.profile],
-            z0_of(water.bed_ks_m),
-            rho,
-            mu,
-        ),
-        order=tuple(order),
+        bodies=bodies,
+        water=stream,
+        order=order,
         node_of_body=tuple(node_of_body),
     )
 

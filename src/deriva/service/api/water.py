@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
-from deriva.service.schemas.advise import AdviceOut, RankedOut, TuneIn
+from deriva.service.schemas.advise import AdviceOut, MarchesIn, PackedNoun, RankedOut, TuneIn
 from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
 from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.schemas.places import BeatOut
@@ -50,6 +50,12 @@ async def advice(computing: Computing, body: SituationNoun) -> AdviceOut:
 async def tune(computing: Computing, body: TuneIn) -> RankedOut:
     """Judge a rig as the angler sets it."""
     return ranked_out(await computing.run(rigging.tune, body.situation, body.tuning), body.situation)
+
+
+@router.post("/marches")
+async def marches(computing: Computing, body: MarchesIn) -> PackedNoun:
+    """Work out how rigs hang in all the waters that a lie may be: what a device needs to coach there without signal."""
+    return await computing.run(rigging.marches, body.situation, body.tunings)
 
 
 @router.post("/path")

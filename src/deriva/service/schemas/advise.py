@@ -8,6 +8,7 @@ from deriva.core.choose.criteria import Criterion
 from deriva.core.choose.presentations import Presentation
 from deriva.core.choose.schools import Question
 from deriva.core.model.rig import RigKind
+from deriva.core.rigs.packed import MOST_RIGS, Packed
 from deriva.core.say.picture import Picture
 from deriva.core.say.why import Why
 from deriva.service.schemas.base import Wire
@@ -110,6 +111,16 @@ class AdviceOut(Wire):
     relax: list[str]
     schools: list[Question]
     single_dry: DryOut | None
+
+
+PackedNoun = Annotated[Packed, Noun()]
+
+
+class MarchesIn(Wire):
+    """A situation and the rigs that may hang on the rod there."""
+
+    situation: SituationNoun
+    tunings: Annotated[list[TuningNoun], Field(min_length=1, max_length=MOST_RIGS)]
 
 
 class TuneIn(Wire):

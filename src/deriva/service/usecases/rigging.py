@@ -1,5 +1,6 @@
 """Choosing and setting a rig, running its drift, coaching: the core's work, with the search that this machine can make."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -24,6 +25,7 @@ from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.rigs.packed import Packed, pack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say.cautions import cautions
 from deriva.core.say.why import Why, explain_drift
@@ -76,6 +78,13 @@ def explained(situation: Situation) -> list[str]:
 def tune(situation: Situation, tuning: Tuning) -> Usable:
     """Judge a rig as the angler sets it."""
     return judge_rig(resolve(tuning, situation), situation)
+
+
+def marches(situation: Situation, tunings: Sequence[Tuning]) -> Packed:
+    """Reckon how rigs hang, on every bead, in all the waters that a lie may be."""
+    for tuning in tunings:
+        resolve(tuning, situation)  # said now and not by silence
+    return pack(situation, tunings)
 
 
 def coach(asked: Asked) -> Coaching:

@@ -204,6 +204,7 @@ function Bank(props: Fishing) {
       {sheet === "ahead" && ahead && <CardSheet asked={ahead} onClose={() => setSheet(null)} />}
       {sheet === "bottom" && (
         <BottomSheet
+          lie={lie.id}
           spots={spotsOf(log, the.bottom, the.spot)}
           here={the.spot}
           bottom={the.bottom}

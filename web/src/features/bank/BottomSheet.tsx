@@ -7,6 +7,7 @@ import { useUnits } from "../../units/context";
 import { isAt, type Spot } from "./spots";
 
 interface Props {
+  lie: string;
   /** Every spot that is shown, the near lane first, from the lowest stance up. */
   spots: Spot[];
   here: Spot;
@@ -27,8 +28,8 @@ type Belief = Coaching["depth_belief_m"];
 const DEEPEST_PX = 110;
 
 /** The bottom of the lie, lane by lane and stance by stance, as far as drifts have told of it; a tap goes there. */
-export function BottomSheet({ spots, here, bottom, drifts, asked, onGo, onForget, onClose }: Props) {
-  const answers = useCoaches(spots.map(asked));
+export function BottomSheet({ lie, spots, here, bottom, drifts, asked, onGo, onForget, onClose }: Props) {
+  const answers = useCoaches(lie, spots.map(asked));
   const known = spots.map((spot, k) => {
     const belief = answers[k]?.data?.depth_belief_m ?? null;
     const kept = bottom.find((one) => isAt(one, spot)) ?? null;

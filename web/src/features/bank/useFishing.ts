@@ -64,7 +64,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   // read again without signal, a lie has another level than what is known of its bottom was told for
   const bottom = bottomOf(log, again ? [] : lie.bottom);
   const asked = (here: Spot) => fishedSoFar(log, inHand, water, { learnedAt, here, bottom });
-  const coach = useCoach(asked(spot));
+  const coach = useCoach(lie.id, asked(spot));
   const minded = standing(today.data?.cautions ?? [], cautions);
   const grave = stops(minded);
   const heeded = useHeeded(log?.outing?.id);
@@ -127,8 +127,8 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   );
   const packed = fishing && !navigator.onLine;
   useEffect(() => {
-    if (packed) wake(); // so that the first word of the coach does not wait for it
-  }, [packed]);
+    if (packed) wake(lie.id); // so that the first word of the coach does not wait for it
+  }, [packed, lie.id]);
   // an answer to earlier drifts is no answer to these: without signal there is none
   const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);

@@ -1,0 +1,258 @@
+"""How a rig hangs, read off marches of its family that are kept, in whatever water a lie may have.
+
+A family is what differs in the depth setting alone. It is marched in waters on a grid of depths and speeds that does not
+depend on the reading; between four of them everything is read off at equal heights of the lowest fly over the depth, so that a
+fly that comes to lie on the bed does so at a place of its own and is not smeared. What is kept may have been reckoned here or
+sent along: it is rounded the same way, and so says the same.
+
+How near that is to a direct solve: tests/core/rigs/test_hung.py.
+"""
+
+import math
+from array import array
+from dataclasses import replace
+from functools import lru_cache
+from typing import NamedTuple
+
+from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching
+from deriva.core.drift.sinking import load, tau_at
+from deriva.core.drift.steady import steady_drift
+from deriva.core.errors import DerivaError
+from deriva.core.model.column import Column
+from deriva.core.model.rig import Rig
+from deriva.core.model.water import Water
+from deriva.core.ranges import DEPTH_M, DEPTH_SETTING_M, SURFACE_SPEED_M_S, TEMPERATURE_C, Range
+from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M, assemble
+from deriva.core.water.profile import BED_KS, BedKind, ProfileKind
+
+DEPTH_STEP, SPEED_STEP = 0.10, 0.20
+"""Steps of the grid, in logarithms: waters 10 % apart in depth and 22 % in speed."""
+
+SPACING_STEP_M = 0.1
+"""Two flies are marched at whole multiples of it; what they are apart more or less, the upper one hangs higher or lower."""
+
+WARMTH_STEP_C = 4.0
+"""Marches are made at whole multiples of it: water two degrees warmer is 5 % thinner, and a fly hangs less than 1 % deeper."""
+
+PIECES = 24
+"""Midpoint steps along the line that is laid out, which is some two depths long."""
+
+REACH = 2.0
+"""Line laid out, in depths."""
+
+UNIT = 1.0 / 4096.0
+"""What is kept is rounded to this share of the depth, or of the surface speed."""
+
+MOST = 65534
+NONE = 65535
+
+FAMILIES, BETWEEN = 512, 2048
+"""Families and marches between others kept: some 30 families about a lie, and 75 waters of a belief to each."""
+
+LEAST_ABOVE_M = 0.1
+"""Line laid out above the upper fly at the least."""
+
+
+class March(NamedTuple):
+    """One family in one water, in :data:`UNIT` s, by height of the lowest fly; :data:`NONE` where nothing hangs so: line used
+    below the surface (for a tip, below its clearance) and height of the upper fly over the depth, pace over the surface speed.
+    """
+
+    used: "array[int]"
+    upper: "array[int]"
+    pace: "array[int]"
+
+
+class Hung(NamedTuple):
+    """A settled rig: height of its lowest and upper fly over the bed, m (the upper below nought where there is none), its pace
+    over the surface speed, and whether the lowest fly lies on the bed.
+    """
+
+    low_m: float
+    upper_m: float
+    pace: float
+    grounded: bool
+
+
+class Between(NamedTuple):
+    """A march between four others, m: by height of the lowest fly, from the surface down, where something hangs so."""
+
+    used: list[float]
+    low: list[float]
+    upper: list[float]
+    pace: list[float]
+    lies: list[bool]
+
+
+Node = tuple[int, int, ProfileKind]
+"""A water of the grid: steps of depth and of speed from 1 m and 1 m/s, and how the current is layered."""
+
+
+def _edges(span: Range, step: float) -> tuple[int, int]:
+    """Return the first step of a grid within a range, and the last that has another after it."""
+    return math.ceil(math.log(span.lo) / step), math.floor(math.log(span.hi) / step) - 1
+
+
+FIRST_DEPTH, LAST_DEPTH = _edges(DEPTH_M, DEPTH_STEP)
+FIRST_SPEED, LAST_SPEED = _edges(SURFACE_SPEED_M_S, SPEED_STEP)
+SHARES = tuple(max(0.0, 1.0 - p / HEIGHTS) ** CLOSER_BY_THE_BED for p in range(MARKS))
+"""Heights of the lowest fly over the depth, and nought where it lies."""
+
+
+class Family:
+    """Rigs that differ in the depth setting alone, over one bed in water of one warmth: their marches, made when first asked
+    for unless they were sent along.
+    """
+
+    def __init__(self, rig: Rig, bed: BedKind, temperature_c: float) -> None:
+        self.rig, self.bed, self.temperature_c = rig, bed, temperature_c
+        self.marches: dict[Node, March | None] = {}
+        self.base_m = SIGHTER_CLEARANCE_M if rig.float_ is None else 0.0
+        self._last: tuple[tuple[int, ProfileKind], Marching] | None = None
+        line = assemble(rig, Column(1.0, 1.0, 0.01))
+        self.radius_m = 0.5 * line.bodies[0].diameter_m
+        self.weight_n, self.drag_n = load(line.bodies)
+        self.line_m = line.line[-1].diameter_m
+        self.above_m = line.line_length_m - rig.depth_setting_m - line.top.height_m
+
+    def tau_s(self, setting_m: float, deepest_m: float, speed_m_s: float) -> float:
+        """Return τ of the sinking curve at a setting, s."""
+        wet = setting_m + self.above_m
+        return tau_at(
+            self.rig.float_ is None,
+            max(0.02, deepest_m),
+            speed_m_s,
+            self.weight_n,
+            self.drag_n,
+            wet,
+            self.line_m,
+        )
+
+    def at(self, rig: Rig, water: Column) -> Hung | None:
+        """Return how a rig of the family hangs in a water; None where that cannot be read off."""
+        setting_m = rig.depth_setting_m
+        marks = _mixed(self, water.depth_m, water.surface_speed_m_s, water.profile)
+        if marks is None:
+            return None
+        used = marks.used
+        high = next((k for k, at in enumerate(used) if at >= setting_m), 0)
+        if used[high] < setting_m:
+            return None  # longer than any that was marched
+        low, share = max(0, high - 1), 0.0
+        if used[high] > used[low]:
+            share = (setting_m - used[low]) / (used[high] - used[low])
+
+        def part(values: list[float]) -> float:
+            return values[low] + share * (values[high] - values[low])
+
+        upper = -1.0
+        if rig.dropper_spacing_m is not None and self.rig.dropper_spacing_m is not None:
+            upper = max(0.0, part(marks.upper) + rig.dropper_spacing_m - self.rig.dropper_spacing_m)
+        return Hung(part(marks.low), upper, part(marks.pace), marks.lies[high])
+
+    def mix(self, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
+        """Return the march in a water between four of the grid."""
+        d, u = math.log(depth_m) / DEPTH_STEP, math.log(speed_m_s) / SPEED_STEP
+        i = min(LAST_DEPTH, max(FIRST_DEPTH, math.floor(d)))
+        j = min(LAST_SPEED, max(FIRST_SPEED, math.floor(u)))
+        d, u = d - i, u - j
+        four = [
+            (self.march((i + a, j + b, profile)), (d if a else 1.0 - d) * (u if b else 1.0 - u) * UNIT)
+            for a in (0, 1)
+            for b in (0, 1)
+        ]
+        weighed = [(one, w) for one, w in four if one is not None]
+        if len(weighed) < len(four):
+            return None
+        found = Between([], [], [], [], [])
+        for p in range(MARKS):
+            if any(one.used[p] == NONE for one, _ in weighed):
+                continue
+            found.used.append(self.base_m + depth_m * sum(w * one.used[p] for one, w in weighed))
+            found.pace.append(sum(w * one.pace[p] for one, w in weighed))
+            if self.rig.dropper is not None:
+                found.upper.append(depth_m * sum(w * one.upper[p] for one, w in weighed))
+            found.low.append(self.radius_m + depth_m * SHARES[p])
+            found.lies.append(p > HEIGHTS)
+        return found if found.used else None
+
+    def march(self, node: Node) -> March | None:
+        """Return the march in one water of the grid; None where the rig cannot be in it."""
+        if node not in self.marches:
+            try:
+                self.marches[node] = self._climbed(node)
+            except DerivaError:
+                self.marches[node] = None
+        return self.marches[node]
+
+    def _climbed(self, node: Node) -> March:
+        depth, speed = math.exp(DEPTH_STEP * node[0]), math.exp(SPEED_STEP * node[1])
+        deep, last = (node[0], node[2]), self._last
+        if last is None or last[0] != deep:
+            column = Column(depth, speed, min(BED_KS[self.bed], depth / 2.0), self.temperature_c, node[2])
+            ends = (self.rig.dropper_spacing_m or 0.0) + LEAST_ABOVE_M
+            longest = DEPTH_SETTING_M.clamp(self.base_m + max(REACH * depth, ends))
+            scenario = assemble(replace(self.rig, depth_setting_m=longest), column)
+            last = self._last = deep, Marching(scenario, pieces=PIECES)
+        used, upper, pace = [NONE] * MARKS, [NONE] * MARKS, [NONE] * MARKS
+        for mark in last[1].at(speed):
+            used[mark.height] = _kept((mark.used_m - self.base_m) / depth)
+            upper[mark.height] = _kept(mark.upper_m / depth)
+            pace[mark.height] = _kept(mark.pace_m_s / speed)
+        return March(array("H", used), array("H", upper), array("H", pace))
+
+
+def waters_about(water: Water, *, depth_m: tuple[float, float], speed_m_s: tuple[float, float]) -> list[Node]:
+    """Return the waters of the grid that stand about depths and speeds from one to another at a lie."""
+    (i, last_i), (j, last_j) = (
+        (max(first, math.floor(math.log(low) / step)), min(last + 1, math.ceil(math.log(high) / step)))
+        for (low, high), step, first, last in (
+            (depth_m, DEPTH_STEP, FIRST_DEPTH, LAST_DEPTH),
+            (speed_m_s, SPEED_STEP, FIRST_SPEED, LAST_SPEED),
+        )
+    )
+    return [
+        (k, n, water.column(math.exp(DEPTH_STEP * k)).profile)
+        for k in range(i, last_i + 1)
+        for n in range(j, last_j + 1)
+    ]
+
+
+def _kept(value: float) -> int:
+    return min(MOST, max(0, round(value / UNIT)))
+
+
+@lru_cache(maxsize=BETWEEN)
+def _mixed(kin: Family, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
+    return kin.mix(depth_m, speed_m_s, profile)
+
+
+@lru_cache(maxsize=FAMILIES)
+def _family(rig: Rig, bed: BedKind, temperature_c: float) -> Family:
+    return Family(rig, bed, temperature_c)
+
+
+@lru_cache(maxsize=FAMILIES)
+def family(rig: Rig, bed: BedKind, temperature_c: float) -> Family:
+    """Return the family of a rig over a bed, in water as warm as the nearest that is marched."""
+    warmth = TEMPERATURE_C.clamp(WARMTH_STEP_C * round(temperature_c / WARMTH_STEP_C))
+    spacing = rig.dropper_spacing_m
+    if spacing is not None:
+        spacing = max(SPACING_STEP_M, round(SPACING_STEP_M * round(spacing / SPACING_STEP_M), 2))
+    return _family(replace(rig, depth_setting_m=DEPTH_SETTING_M.hi, dropper_spacing_m=spacing), bed, warmth)
+
+
+def hung(rig: Rig, water: Water, column: Column) -> Hung | None:
+    """Return how a rig hangs in one column of a lie's water: read off, or solved where it cannot be; None where it does not
+    settle.
+    """
+    found = family(rig, water.bed, water.temperature_c).at(rig, column)
+    if found is not None:
+        return found
+    try:
+        steady = steady_drift(assemble(rig, column), pieces=PIECES)
+    except DerivaError:
+        return None
+    heights = [column.depth_m - depth for depth in steady.body_depth_m]
+    upper = heights[1] if rig.dropper is not None else -1.0
+    return Hung(heights[0], upper, steady.top_speed_ratio, steady.grounded)

@@ -1,0 +1,177 @@
+"""Marches as they travel: what was reckoned for a lie's rigs where that is quick, for a device where it is slow."""
+
+import math
+import sys
+import zlib
+from array import array
+from base64 import b64decode, b64encode
+from binascii import Error as NotBase64
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import chain
+from typing import Annotated
+
+from deriva.core.check import Checked
+from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, LYING, MARKS
+from deriva.core.errors import DerivaError, NotRead
+from deriva.core.model.rig import Rig
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import SPEED_SD_SHARE, Water
+from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S, Most, Text
+from deriva.core.rigs.hung import (
+    DEPTH_STEP,
+    NONE,
+    PIECES,
+    REACH,
+    SPACING_STEP_M,
+    SPEED_STEP,
+    UNIT,
+    Family,
+    March,
+    Node,
+    family,
+    waters_about,
+)
+from deriva.core.rigs.offers import points
+from deriva.core.rigs.resolve import resolve
+
+FIELDS = len(March._fields)
+NOWHERE = March(*(array("H", (NONE,) * MARKS) for _ in range(FIELDS)))
+"""Stands for a water that the rig cannot be in."""
+
+MADE = " ".join(
+    str(one) for one in (1, HEIGHTS, LYING, CLOSER_BY_THE_BED, DEPTH_STEP, SPEED_STEP, PIECES, REACH, UNIT)
+)
+"""How marches are made: those that were made otherwise are not read. The first number goes up with the physics."""
+
+DEEPER, FASTER = 2.0, 1.6
+"""Waters packed reach so many times deeper and shallower, faster and slower than read, for when it is read again."""
+
+REACH_SD, SPEED_REACH_SD = 3.0, 2.0
+"""And at least as far as a belief reaches that was begun from the reading, in standard deviations."""
+
+SHORTER_M = 0.3
+"""Where two flies are as far apart as their line allows, it may be shortened by so much, and they with it."""
+
+MOST_RIGS, MOST_KIN, MOST_TEXT = 4, 60, 60_000
+
+
+@dataclass(frozen=True, slots=True)
+class PackedRig(Checked):
+    """A rig on every bead that it may be given, each as one text."""
+
+    tuning: Tuning
+    marches: Annotated[tuple[Annotated[str, Text(most=MOST_TEXT)], ...], Most(MOST_KIN)]
+
+
+@dataclass(frozen=True, slots=True)
+class Packed(Checked):
+    """What was reckoned for some rigs at a lie, and how it was made."""
+
+    situation: Situation
+    made: Annotated[str, Text()]
+    rigs: Annotated[tuple[PackedRig, ...], Most(MOST_RIGS)]
+
+
+def pack(situation: Situation, tunings: Sequence[Tuning]) -> Packed:
+    """Reckon the marches of some rigs, on every bead, in the waters that a lie may be."""
+    waters = _waters(situation.water)
+    rigs = (
+        PackedRig(tuning, tuple(packed(one, waters) for one in _kin(tuning, situation))) for tuning in tunings
+    )
+    return Packed(situation, MADE, tuple(rigs))
+
+
+def unpack(given: Packed) -> int:
+    """Keep what was packed for when it is asked for; return how many families. Raises :class:`NotRead` for what was made
+    otherwise than here.
+    """
+    if given.made != MADE:
+        raise NotRead(f"made = {given.made!r}: marches are made {MADE!r} here", field="made")
+    waters = _waters(given.situation.water)
+    count = 0
+    for k, rig in enumerate(given.rigs):
+        kin = _kin(rig.tuning, given.situation)
+        if len(kin) != len(rig.marches):
+            raise NotRead(
+                f"rigs.{k}.marches has {len(rig.marches)} entries; {len(kin)} are wanted",
+                field=f"rigs.{k}.marches",
+            )
+        for one, text in zip(kin, rig.marches, strict=True):
+            unpacked(text, one, waters)
+        count += len(kin)
+    return count
+
+
+def _waters(water: Water) -> list[Node]:
+    wide = max(DEEPER, math.exp(REACH_SD * water.spread_m / water.depth_m))
+    sd = SPEED_SD_SHARE if water.speed_sd_m_s is None else water.speed_sd_m_s / water.surface_speed_m_s
+    fast = max(FASTER, math.exp(SPEED_REACH_SD * sd))
+    return waters_about(
+        water,
+        depth_m=(DEPTH_M.clamp(water.depth_m / wide), DEPTH_M.clamp(water.depth_m * wide)),
+        speed_m_s=(
+            SURFACE_SPEED_M_S.clamp(water.surface_speed_m_s / fast),
+            SURFACE_SPEED_M_S.clamp(water.surface_speed_m_s * fast),
+        ),
+    )
+
+
+def _kin(tuning: Tuning, situation: Situation) -> list[Family]:
+    """Return the families that a rig may be changed into by its bead and by inches of line, each once."""
+    found: dict[Family, None] = {}
+    for bead in (tuning.point_bead_mm, *points(situation)):
+        try:
+            rig = resolve(replace(tuning, point_bead_mm=bead, float_=None), situation)
+        except DerivaError:
+            continue  # no float carries it, or the flies do not fit
+        for one in _closer(rig):
+            found[family(one, situation.water.bed, situation.water.temperature_c)] = None
+    return list(found)
+
+
+def _closer(rig: Rig) -> list[Rig]:
+    spacing = rig.dropper_spacing_m
+    if spacing is None:
+        return [rig]
+    closest = min(spacing, (rig.depth_setting_m - SHORTER_M) / 2.0)
+    steps = range(max(0, math.ceil((spacing - closest) / SPACING_STEP_M)) + 1)
+    return [replace(rig, dropper_spacing_m=max(SPACING_STEP_M, spacing - k * SPACING_STEP_M)) for k in steps]
+
+
+def packed(kin: Family, waters: Sequence[Node]) -> str:
+    """Return a family's marches in some waters as a text. From water to water they differ by little: that is kept, pressed."""
+    marches = [kin.march(node) or NOWHERE for node in waters]
+    rows = ([one[field][p] for one in marches] for field in range(FIELDS) for p in range(MARKS))
+    steps = array("H", chain.from_iterable(_steps(row) for row in rows))
+    if sys.byteorder == "big":
+        steps.byteswap()
+    data = steps.tobytes()
+    return b64encode(zlib.compress(data[::2] + data[1::2], 9)).decode()
+
+
+def _steps(row: Sequence[int]) -> list[int]:
+    return [(value - before) % 65536 for before, value in zip([0, *row], row, strict=False)]
+
+
+def unpacked(text: str, kin: Family, waters: Sequence[Node]) -> None:
+    """Give a family the marches that were packed for it in the same waters; raises :class:`NotRead` where they are others."""
+    wanted = FIELDS * MARKS * len(waters)
+    try:
+        press = zlib.decompressobj()
+        data = press.decompress(b64decode(text, validate=True), 2 * wanted + 1)
+    except (zlib.error, NotBase64) as error:
+        raise NotRead(f"marches: {error}", field="marches") from None
+    if len(data) != 2 * wanted:
+        raise NotRead(f"marches hold {len(data)} bytes; {2 * wanted} are wanted", field="marches")
+    values: list[int] = []
+    for k in range(0, wanted, len(waters)):
+        value = 0
+        for n in range(k, k + len(waters)):
+            value = (value + data[n] + 256 * data[wanted + n]) % 65536
+            values.append(value)
+    for n, node in enumerate(waters):
+        row = values[n :: len(waters)]
+        march = March(*(array("H", row[field * MARKS : (field + 1) * MARKS]) for field in range(FIELDS)))
+        kin.marches[node] = None if march == NOWHERE else march

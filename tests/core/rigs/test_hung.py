@@ -1,0 +1,187 @@
+"""How a rig hangs, read off marches, against the search that solves it: two ways to the same numbers."""
+
+import random
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+import pytest
+
+from deriva.core.choose.candidates import families, settings
+from deriva.core.coach import belief
+from deriva.core.coach.belief import begin, respond
+from deriva.core.coach.next import coach
+from deriva.core.drift.steady import steady_drift
+from deriva.core.errors import DerivaError, NotRead
+from deriva.core.model.column import Column
+from deriva.core.model.logged import LoggedDrift, Outcome
+from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.situation import Place, Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
+from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.hung import Family, Hung, family, hung
+from deriva.core.rigs.packed import MADE, Packed, PackedRig, pack, unpack
+from deriva.core.rigs.resolve import resolve
+from deriva.core.water.profile import BED_KS
+
+QUESTIONS = 700
+"""Of each kind of rig."""
+
+OUTCOMES: tuple[Outcome, ...] = ("clean", "clean", "clean", "tick", "tick", "hung", "missed", "fish")
+
+
+def waters(count: int) -> Iterator[tuple[random.Random, Situation]]:
+    """Yield seeded situations over all beds, from the knee to 2.5 m, slow and fast."""
+    luck = random.Random(5)
+    for _ in range(count):
+        depth, speed = luck.uniform(0.35, 2.5), luck.uniform(0.15, 1.3)
+        bed = luck.choice(tuple(BED_KS))
+        warmth = luck.uniform(4.0, 18.0)
+        yield luck, Situation(Water(depth, speed, "run", None, bed, 1.0, warmth), Place(6.0))
+
+
+def asked(kind: RigKind, count: int, each: int = 20) -> Iterator[tuple[Rig, Situation, Column]]:
+    """Yield rigs of a kind in columns that their lie may be, as a belief spreads them."""
+    for luck, situation in waters(count // each):
+        kin, lengths = list(families(situation, kind, fine=False)), settings(situation, kind)
+        cells = begin(situation).cells
+        for _ in range(each if kin and lengths else 0):
+            cell, setting = luck.choice(cells), luck.choice(lengths)
+            one = luck.choice(kin)
+            spacing = one.dropper_spacing_m
+            apart = None if spacing is None else min(luck.uniform(0.1, 0.5), setting / 2.0)
+            column = situation.water.column(cell.depth_m, cell.surface_speed_m_s)
+            yield replace(one, depth_setting_m=setting, dropper_spacing_m=apart), situation, column
+
+
+def solved(rig: Rig, water: Water, column: Column) -> Hung | None:
+    """Return the same by the search, to its full number of pieces."""
+    del water
+    try:
+        steady = steady_drift(assemble(rig, column))
+    except DerivaError:
+        return None
+    heights = [column.depth_m - depth for depth in steady.body_depth_m]
+    upper = heights[1] if rig.dropper is not None else -1.0
+    return Hung(heights[0], upper, steady.top_speed_ratio, steady.grounded)
+
+
+def share(values: list[float], part: float) -> float:
+    return sorted(values)[int(part * (len(values) - 1))]
+
+
+@pytest.mark.parametrize("kind", RIG_KINDS)
+def test_hung__says_what_the_search_finds(kind: RigKind) -> None:
+    low: list[float] = []
+    upper: list[float] = []
+    pace: list[float] = []
+    lies = looked = 0
+    for rig, situation, column in asked(kind, QUESTIONS):
+        want = solved(rig, situation.water, column)
+        got = hung(rig, situation.water, column)
+        if want is None or got is None:
+            continue
+        looked += 1
+        lies += want.grounded != got.grounded
+        if not want.grounded and not got.grounded:
+            low.append(abs(want.low_m - got.low_m) / column.depth_m)
+            pace.append(abs(want.pace - got.pace))
+            if rig.dropper is not None:
+                upper.append(abs(want.upper_m - got.upper_m) / column.depth_m)
+    assert looked > 0.8 * QUESTIONS
+    assert lies < 0.01 * looked
+    assert share(low, 0.5) < 0.002
+    assert share(low, 0.95) < 0.015
+    assert share(low, 0.99) < 0.05  # a tight line about to be lifted out: a hair's breadth apart
+    assert share(pace, 0.95) < 0.01
+    assert not upper or share(upper, 0.95) < 0.03
+
+
+@pytest.fixture
+def by_search(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[], None]]:
+    """Let the belief solve every rig by the search, from when it is called."""
+
+    def forget() -> None:
+        belief._settled.cache_clear()
+        belief._responses.cache_clear()
+
+    def instead() -> None:
+        monkeypatch.setattr(belief, "hung", solved)
+        forget()
+
+    yield instead
+    forget()
+
+
+@pytest.mark.parametrize("kind", RIG_KINDS)
+def test_response__is_within_two_hundredths_of_the_search_s(
+    kind: RigKind, by_search: Callable[[], None]
+) -> None:
+    questions = list(asked(kind, 240))
+    read = [respond(*one) for one in questions]
+    by_search()
+    solved_ = [respond(*one) for one in questions]
+    both = [(a, b) for a, b in zip(read, solved_, strict=True) if a.felt != 0.5 and b.felt != 0.5]
+    assert len(both) > 0.8 * len(questions)
+    for of, bound in (("useful", 0.02), ("touch", 0.03), ("hung", 0.03)):
+        assert share([abs(getattr(a, of) - getattr(b, of)) for a, b in both], 0.95) < bound
+
+
+def test_coach__says_what_it_would_by_the_search(by_search: Callable[[], None]) -> None:
+    games: list[tuple[Situation, Rig, list[LoggedDrift]]] = []
+    for luck, situation in waters(20):
+        for kind in RIG_KINDS:
+            try:
+                setting = round(situation.water.depth_m * luck.uniform(0.8, 1.2), 2)
+                rig = resolve(Tuning(kind, setting, luck.choice((2.0, 3.0, 4.0))), situation)
+            except DerivaError:
+                continue
+            fished = [LoggedDrift(rig, luck.choice(OUTCOMES)) for _ in range(luck.randint(1, 8))]
+            games.append((situation, rig, fished))
+    read = [coach(*game).advice.action for game in games]
+    by_search()
+    same = sum(coach(*game).advice.action == said for game, said in zip(games, read, strict=True))
+    assert same >= 0.95 * len(games)
+
+
+PACKED = Situation(Water(0.7, 0.5, "run", 0.15, "cobble"), Place(6.0))
+TIED = (Tuning("euro", 0.8, 3.0, flies=2), Tuning("indicator", 0.75, 2.5, flies=1))
+
+
+def kin() -> list[Family]:
+    """Return the families that the coach asks for about the rigs that are tied."""
+    rigs = [resolve(replace(one, point_bead_mm=mm), PACKED) for one in TIED for mm in (2.0, 3.0)]
+    return [family(rig, PACKED.water.bed, PACKED.water.temperature_c) for rig in rigs]
+
+
+def test_pack__gives_a_device_what_was_reckoned_here() -> None:
+    travelled = pack(PACKED, TIED)
+    before = [dict(one.marches) for one in kin()]
+    for one in kin():
+        one.marches.clear()
+    assert unpack(travelled) == sum(len(one.marches) for one in travelled.rigs)
+    for one, marches in zip(kin(), before, strict=True):
+        assert one.marches.items() >= marches.items()
+        given = dict(one.marches)
+        cells = begin(PACKED).cells
+        for cell in (cells[0], cells[-1]):  # the furthest waters of the belief ask for no other
+            hung(one.rig, PACKED.water, PACKED.water.column(cell.depth_m, cell.surface_speed_m_s))
+        assert one.marches == given
+    assert sum(len(text) for one in travelled.rigs for text in one.marches) < 150_000
+
+
+@pytest.mark.parametrize(
+    ("spoilt", "field"),
+    [
+        (lambda one: replace(one, made="otherwise"), "made"),
+        (lambda one: replace(one, rigs=(PackedRig(TIED[0], ("A",)),)), "rigs.0.marches"),
+        (lambda one: replace(one, rigs=(replace(one.rigs[0], marches=("!",) * len(one.rigs[0].marches)),)), "marches"),
+        (lambda one: replace(one, situation=replace(PACKED, water=replace(PACKED.water, depth_m=2.0))), "marches"),
+    ],
+)  # fmt: skip
+def test_unpack__refuses_what_was_packed_otherwise(spoilt: Callable[[Packed], Packed], field: str) -> None:
+    given = pack(PACKED, TIED[:1])
+    assert given.made == MADE
+    with pytest.raises(NotRead) as refused:
+        unpack(spoilt(given))
+    assert refused.value.field == field
