@@ -12,9 +12,11 @@ from deriva.core.coach.ask import Asked
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.portable import answer
-from deriva.core.read import read_noun
-from deriva.service.usecases.rigging import coach, tune
-from deriva.service.views.advice import coach_out, ranked_out
+from deriva.core.read import read_noun, write_noun
+from deriva.core.rigs.packed import pack
+from deriva.service.usecases.rigging import coach, rank, tune
+from deriva.service.views.advice import advice_out, coach_out, ranked_out
+from deriva.service.views.column import column_out
 
 SITUATIONS: list[dict[str, Any]] = [
     {"water": {"depth_m": 1.0, "surface_speed_m_s": 0.6}},
@@ -66,7 +68,7 @@ def test_coach__fish_on_the_upper_fly_say_that_they_feed_higher() -> None:
 
     def notes(*drifts: dict[str, Any]) -> list[str]:
         asked = {"situation": SITUATIONS[0], "rig": "euro", "drifts": [fish | one for one in drifts]}
-        noted: Any = answer("coach", asked)["answer"]
+        noted: Any = answer("coach", {"asked": asked})["answer"]
         return list(noted["notes"])
 
     upper = {"fly": "dropper", "phase": "drift"}
@@ -79,7 +81,7 @@ def test_coach__fish_on_the_upper_fly_say_that_they_feed_higher() -> None:
 @pytest.mark.parametrize("rig", ["euro", "indicator"])
 def test_coach__plain_python_gives_the_compiled_advice(rig: str) -> None:
     asked = [{"situation": s, "rig": rig, "drifts": DRIFTS[:n]} for s in SITUATIONS for n in (1, 4)]
-    for question, got in zip(asked, on_the_phone([("coach", one) for one in asked]), strict=True):
+    for question, got in zip(asked, on_the_phone([("coach", {"asked": one}) for one in asked]), strict=True):
         want = coach_out(coach(read_noun(Asked, question))).model_dump()
         assert got["answer"]["advice"] == want["advice"]
         assert got["answer"]["rule_of_thumb"] == want["rule_of_thumb"]
@@ -110,6 +112,44 @@ def test_hang__plain_python_draws_the_compiled_rig() -> None:
         )
 
 
+def test_advice__is_set_anew_for_water_that_was_read_again() -> None:
+    """Packed as read, asked half as deep again and faster: the same rigs otherwise, nearly as good as a whole search's."""
+    read = {"water": {"depth_m": 1.0, "surface_speed_m_s": 0.6, "bed": "cobble"}}
+    again = {"water": {"depth_m": 1.5, "surface_speed_m_s": 0.8, "bed": "cobble"}}
+    advised = rank(read_noun(Situation, read)).advice.usable
+    tunings = [Tuning.of(one.rig) for one in advised]
+    packed = write_noun(pack(read_noun(Situation, read), tunings))
+    given = {"tunings": write_noun(tuple(tunings))}
+    kept, column, said = on_the_phone(
+        [("keep", packed), ("column", {"situation": again}), ("advise", {"situation": again, **given})]
+    )
+    assert kept["answer"]["families"] == sum(len(one["marches"]) for one in packed["rigs"])
+    situation = read_noun(Situation, again)
+    drawn = column_out(situation).model_dump(mode="json")
+    assert set(column["answer"]) == set(drawn)
+    for name in ("depth_p90_m", "zone_high_m", "zone_speed_m_s", "turbidity_fnu"):
+        assert column["answer"][name] == pytest.approx(drawn[name])
+    want = advice_out(rank(situation)).model_dump(mode="json", by_alias=True)
+    got: Any = said["answer"]
+    assert set(got) == set(want)
+    assert got["cautions"] == want["cautions"]
+    assert {one["rig"] for one in got["ranked"]} == {one["rig"] for one in want["ranked"]}
+    for one in got["ranked"]:
+        assert one["setup"] is not None
+        whole = next(other for other in want["ranked"] if other["rig"] == one["rig"])
+        assert set(one) == set(whole)
+        assert one["score"] == pytest.approx(whole["score"], rel=0.2)
+        assert one["setup"]["depth_setting_m"] == pytest.approx(whole["setup"]["depth_setting_m"], rel=0.3)
+    first = got["ranked"][0]
+    tuned = {
+        "situation": again,
+        "tuning": write_noun(Tuning(first["rig"], first["setup"]["depth_setting_m"], 3.0)),
+    }
+    (alone,) = on_the_phone([("tune", tuned)])
+    here = tune(situation, read_noun(Tuning, tuned["tuning"]))
+    assert alone["answer"]["zone_share"] == pytest.approx(here.evaluation.zone_share, abs=0.02)
+
+
 @pytest.mark.parametrize(
     ("change", "code", "field"),
     [
@@ -127,7 +167,8 @@ def test_hang__plain_python_draws_the_compiled_rig() -> None:
 def test_answer__bad_question_is_a_fault_that_names_the_field(
     change: dict[str, Any], code: str, field: str | None
 ) -> None:
-    fault = answer("coach", {"situation": SITUATIONS[0], "rig": "euro", "drifts": DRIFTS, **change})["fault"]
+    asked = {"situation": SITUATIONS[0], "rig": "euro", "drifts": DRIFTS, **change}
+    fault = answer("coach", {"asked": asked})["fault"]
     assert isinstance(fault, dict)
     assert fault["code"] == code
     assert field is None or fault["field"] == field

@@ -174,6 +174,52 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
     assert said == {n: coach_of_the_log(running, n, tmp_path) for n in said}
 
 
+def test_water__read_again_without_signal_is_worked_out_on_the_device(
+    page: Page, context: BrowserContext, running: Running
+) -> None:
+    """Twice as deep and timed anew: picture, advice, cautions, sliders and coach are of the new water, and so is the log."""
+    controlled(page)
+    pack(page)
+    context.set_offline(True)
+    page.reload()
+    lie(page, "Wall seam")
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("2.40")
+    depth.press("Enter")
+    heading(page, "2.40 m deep, as read just now")
+    expect(page.get_by_text("Mean speed")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    expect(page.get_by_role("main")).to_contain_text("Do not wade")
+    go(page, "Rig")
+    expect(page.get_by_text("Worked out on this device, for 2.40 m")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    heading(page, "in the zone")
+    expect(page.get_by_role("main")).to_contain_text("Do not wade")
+    sound(page)
+    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Indicator").click()
+    heading(page, "Indicator ·")
+    line = page.get_by_role("slider", name=re.compile("Float to point fly"))
+    before = float(line.get_attribute("aria-valuenow") or "")
+    line.press("ArrowRight")
+    longer = float(line.get_attribute("aria-valuenow") or "")
+    assert longer > before
+    heading(page, f"{longer:.2f} m")
+    go(page, "Log")
+    heading(page, re.compile(rf"Indicator · .*mm · {longer:.2f}\sm"))
+    begin(page)
+    for n in range(1, 4):
+        page.get_by_role("button", name="Clean").click()
+        coach_line(page, n)
+    context.set_offline(False)
+    expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    (deep,) = running.stored(
+        "select distinct (s.situation->'water'->>'depth_m')::float from drift d join setting t on t.id = d.setting_id"
+        " join stop s on s.id = t.stop_id where d.at > now() - interval '1 hour'"
+    )
+    assert deep == (2.4,)
+    go(page, "Rig")  # the service looks at all there is
+    heading(page, "in the zone")
+    expect(page.get_by_text("Worked out on this device")).to_have_count(0)
+
+
 def test_two_phones__of_one_angler_end_with_one_log(page: Page, browser: Browser, running: Running) -> None:
     lie(page, "Ash run")
     go(page, "Rig")

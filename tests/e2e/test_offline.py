@@ -99,7 +99,7 @@ def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
     expect(page.get_by_role("img", name="Water column")).to_be_visible()
     context.set_offline(True)
     go(page, "Rig")
-    expect(page.get_by_role("status")).to_contain_text("needs signal")
+    expect(page.get_by_role("main")).to_contain_text("needs signal")
     context.set_offline(False)
     heading(page, "in the zone")
 

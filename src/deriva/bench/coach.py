@@ -124,7 +124,7 @@ def _known(hidden: Hidden, kind: RigKind, world: World) -> Rig | None:
             except DerivaError:
                 continue
             if not one.steady.grounded:
-                found.append((one.useful, len(found), rig))
+                found.append((one.worth.useful, len(found), rig))
     likely = [rig for _, _, rig in sorted(found, reverse=True)[:TRIED]]
     return max(likely, key=lambda rig: worth(rig, hidden, world), default=None)
 

@@ -4,42 +4,92 @@ The phone has no signal and no Pydantic. Here the same data that goes over the w
 """
 
 from collections.abc import Callable
-from typing import cast
+from typing import Any, cast
 
-from deriva.core.choose.evaluate import evaluate
-from deriva.core.choose.search import coarse
-from deriva.core.coach.ask import Asked, coached, written
+from deriva.core.choose.evaluate import evaluate, read_off
+from deriva.core.choose.judge import judge_rig
+from deriva.core.choose.near import around
+from deriva.core.choose.search import Search
+from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import written as written_coaching
 from deriva.core.errors import DerivaError
+from deriva.core.model.rig import Rig
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.read import read_noun, write_noun
 from deriva.core.rigs.packed import Packed, unpack
 from deriva.core.rigs.resolve import resolve
+from deriva.core.say.column import drawn_column
 from deriva.core.say.picture import picture
+from deriva.core.say.ranking import rank, written, written_rig
+from deriva.core.water.taken import Taken, measured
+
+Plain = dict[str, object]
 
 
-def _coach(asked: object) -> dict[str, object]:
-    return written(coached(read_noun(Asked, asked), coarse))
+def _part(asked: object, name: str) -> object:
+    return cast("Plain", asked).get(name) if isinstance(asked, dict) else None
 
 
-def _hang(asked: object) -> dict[str, object]:
+def _situation(asked: object) -> Situation:
+    noun: Situation = read_noun(Situation, _part(asked, "situation"), "situation")
+    return noun
+
+
+def _rig(asked: object, situation: Situation) -> Rig:
+    return resolve(read_noun(Tuning, _part(asked, "tuning"), "tuning"), situation)
+
+
+def _search(asked: object) -> Search:
+    """Return a search among the rigs that were worked out for the lie before, ``tunings``."""
+    given: Any = _part(asked, "tunings") or []
+    return around([read_noun(Tuning, one, f"tunings.{k}") for k, one in enumerate(given)])
+
+
+def _coach(asked: object) -> Plain:
+    return written_coaching(coached(read_noun(Asked, _part(asked, "asked")), _search(asked)))
+
+
+def _advise(asked: object) -> Plain:
+    return written(rank(_situation(asked), _search(asked)))
+
+
+def _tune(asked: object) -> Plain:
+    situation = _situation(asked)
+    return written_rig(judge_rig(_rig(asked, situation), situation, read_off), situation)
+
+
+def _column(asked: object) -> Plain:
+    drawn: Plain = write_noun(drawn_column(_situation(asked)))
+    return drawn
+
+
+def _hang(asked: object) -> Plain:
     """A rig as the angler sets it, settled in its water: written out and drawn."""
-    given = cast("dict[str, object]", asked if isinstance(asked, dict) else {})
-    situation: Situation = read_noun(Situation, given.get("situation"), "situation")
-    e = evaluate(resolve(read_noun(Tuning, given.get("tuning"), "tuning"), situation), situation)
+    situation = _situation(asked)
+    e = evaluate(_rig(asked, situation), situation, read_off)
     return {"setup": write_noun(Setup.of(e.rig, lead_m=e.lead_m)), "picture": write_noun(picture(e))}
 
 
-def _keep(asked: object) -> dict[str, object]:
+def _keep(asked: object) -> Plain:
     """What was reckoned for a lie's rigs where that is quick, kept for when it is asked for."""
     return {"families": unpack(read_noun(Packed, asked))}
 
 
-DOORS: dict[str, Callable[[object], dict[str, object]]] = {"coach": _coach, "hang": _hang, "keep": _keep}
+def _measure(asked: object) -> Plain:
+    """What a reading says of depth and speed, by how they were taken."""
+    found: Plain = write_noun(measured(read_noun(Taken, asked)))
+    return found
 
 
-def answer(door: str, asked: object) -> dict[str, object]:
+DOORS: dict[str, Callable[[object], Plain]] = {
+    "coach": _coach, "advise": _advise, "tune": _tune, "column": _column, "hang": _hang, "keep": _keep,
+    "measure": _measure,
+}  # fmt: skip
+
+
+def answer(door: str, asked: object) -> Plain:
     """Answer what was asked: ``{"answer": ...}``, or ``{"fault": {code, field, message}}`` in words for a person."""
     try:
         return {"answer": DOORS[door](asked)}

@@ -7,6 +7,7 @@ import { useHeldNow } from "../local/logbook";
 import { useOverdue, useRoad } from "../local/road";
 import { type Again, asRead, readAgain } from "../local/standing";
 import { useBeats } from "../queries/places";
+import { useMeasured } from "../queries/water";
 import { Cautions, Trouble, Working } from "../ui/parts";
 import { useUnits } from "../units/context";
 
@@ -30,12 +31,14 @@ export interface AtLie {
   lie: Lie;
   beat: Beat;
   situation: Situation;
+  /** What was read here since the service last heard of it: the situation is of it, and this device works it out. */
+  again: Again | null;
 }
 
-type Unread = Omit<AtLie, "situation">;
+type Unread = Omit<AtLie, "situation" | "again">;
 
-/** A lie that was read here since the service last heard of it; the situation holds the new numbers and nothing worked out. */
-export type AtLieAgain = Unread & { again: Again; situation: Situation | null };
+/** A lie that was read here since the service last heard of it, which the situation is of; whether this device can work it out. */
+export type AtLieAgain = Unread & { again: Again; situation: Situation | null; reckoned: boolean };
 
 interface Props {
   children: (at: AtLie) => ReactNode;
@@ -43,6 +46,8 @@ interface Props {
   unread?: (at: Unread) => ReactNode;
   /** What to show where the lie was read since; by default that nothing has been worked out for it. */
   afresh?: (at: AtLieAgain) => ReactNode;
+  /** All that is shown can be worked out on this device. */
+  here?: boolean;
 }
 
 export function WithLie(props: Props) {
@@ -58,19 +63,24 @@ export function WithLie(props: Props) {
 }
 
 function AtOne(props: Props & Unread & { old: boolean }) {
-  const { lie, beat, old, children, unread = NotRead, afresh = ReadAgain } = props;
+  const { lie, beat, old, children, unread = NotRead, afresh = ReadAgain, here = false } = props;
   const held = useHeldNow(lie);
   const angler = useKeptAngler();
   const overdue = useOverdue(held ? `${held.id} ${held.at}` : null);
   const open = useRoad() && !overdue;
-  if (held === undefined || angler === undefined) return null; // a moment: nothing old is shown meanwhile
   // where the road is open, what was read is with the service, and what it says of it here, in a moment
-  const again = open && !old ? null : readAgain(lie, beat, held);
+  const again = open && !old ? null : readAgain(lie, beat, held ?? null);
+  const measured = useMeasured(again?.reading ?? null);
+  if (held === undefined || angler === undefined) return null; // a moment: nothing old is shown meanwhile
   if (again) {
-    const situation = angler && asRead(lie, beat, angler, again.reading);
-    return afresh({ lie, beat, again, situation });
+    const situation = angler && asRead(lie, beat, angler, again.reading, measured.data);
+    const reckoned = measured.isSuccess && situation !== null;
+    if (here && reckoned) return children({ lie, beat, situation, again });
+    return afresh({ lie, beat, again, situation, reckoned });
   }
-  return lie.situation ? children({ lie, beat, situation: lie.situation }) : unread({ lie, beat });
+  return lie.situation
+    ? children({ lie, beat, situation: lie.situation, again: null })
+    : unread({ lie, beat });
 }
 
 const NotRead = ({ lie, beat }: Unread) => (
@@ -109,15 +119,17 @@ export function AgainWords({ again }: { again: Again }) {
   );
 }
 
-const ReadAgain = ({ lie, beat, again }: AtLieAgain) => (
+const ReadAgain = ({ lie, beat, again, reckoned }: AtLieAgain) => (
   <div className="max-w-xl space-y-3">
     <LieTitle lie={lie} beat={beat} />
     <h1 className="text-2xl font-bold">
       <AgainWords again={again} />
     </h1>
     <p>
-      What was advised here before does not hold any more, and is not shown. A new setting is worked out once
-      there is signal.
+      What was worked out here before does not hold any more, and is not shown.{" "}
+      {reckoned
+        ? "A new setting is on Rig; what this page shows needs signal."
+        : "A new setting is worked out once there is signal."}
     </p>
     <Cautions cautions={again.cautions} />
     <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">

@@ -1,5 +1,16 @@
 /** Asking the core on this device. It starts when it is first asked, in a worker of its own: taps never wait for it. */
-import { type CoachIn, type Coaching, Refused, type Setup, type Situation, type Tuning } from "../api/client";
+import {
+  type Advice,
+  type CoachIn,
+  type Coaching,
+  type Column,
+  type Ranked,
+  type ReadingIn,
+  Refused,
+  type Setup,
+  type Situation,
+  type Tuning,
+} from "../api/client";
 import type { components } from "../api/generated";
 import type { Listing, Question, Reply } from "./engine.worker";
 import { device } from "./records";
@@ -57,20 +68,26 @@ const post = (question: Omit<Question, "id">): Promise<Reply> =>
 /** What the engine that runs has been given of each lie, and when that was worked out. */
 const given = new Map<string, number>();
 
-/** Give the engine what was packed for a lie. It answers without it too, only later: what it cannot read is left alone. */
-async function give(lie: string): Promise<void> {
+/**
+ * Give the engine what was packed for a lie, and return the rigs that it was packed for. It answers without them too, only later:
+ * what it cannot read is left alone.
+ */
+async function give(lie: string): Promise<Tuning[]> {
   const kept = await device.marches.get(lie).catch(() => undefined);
-  if (!kept || given.get(lie) === kept.at) return;
-  given.set(lie, kept.at);
-  await post({ door: "keep", asked: kept.packed });
+  if (!kept) return [];
+  if (given.get(lie) !== kept.at) {
+    given.set(lie, kept.at);
+    await post({ door: "keep", asked: kept.packed });
+  }
+  return kept.packed.rigs.map((one) => one.tuning);
 }
 
-async function ask<T>(door: string, what: unknown, lie?: string, signal?: AbortSignal): Promise<T> {
-  if (!(await engineKept())) throw new NotHere("The engine is not on this device.");
+async function ask<T>(door: string, what: object, lie?: string, signal?: AbortSignal): Promise<T> {
+  if (!(await engineKept())) throw new NotHere("This needs signal here: the beat was not taken along.");
   const mine = turn.then(async () => {
-    if (lie) await give(lie);
+    const tunings = lie ? await give(lie) : [];
     signal?.throwIfAborted();
-    return post({ door, asked: what });
+    return post({ door, asked: lie ? { ...what, tunings } : what });
   });
   turn = mine.catch(() => undefined);
   const reply = await mine;
@@ -86,9 +103,32 @@ export interface Hung {
 }
 
 export const coachHere = (lie: string, question: CoachIn, signal: AbortSignal): Promise<Coaching> =>
-  ask<Coaching>("coach", question, lie, signal);
+  ask<Coaching>("coach", { asked: question }, lie, signal);
+export const adviseHere = (lie: string, situation: Situation): Promise<Advice> =>
+  ask<Advice>("advise", { situation }, lie);
+export const columnHere = (situation: Situation): Promise<Column> => ask<Column>("column", { situation });
+export const tuneHere = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>
+  ask<Ranked>("tune", { situation, tuning }, lie);
 export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
   ask<Hung>("hang", { situation, tuning });
 
+/** What a reading says of depth and speed: all that follows from how they were taken. */
+export interface Measured {
+  depth_sd_m: number;
+  surface_speed_m_s: number;
+  speed_sd_m_s: number | null;
+}
+
+export function measureHere({ depth_m, depth_how, depth_sd_m, speed }: ReadingIn): Promise<Measured> {
+  const deep = { depth_m, depth_how: depth_how ?? "eye", depth_sd_m: depth_sd_m ?? null };
+  const { how, ...fast } = speed;
+  const { error_m_s, ...said } = { error_m_s: null, ...fast };
+  return ask<Measured>("measure", {
+    ...deep,
+    ...said,
+    ...(how === "timed" ? { speed_sd_m_s: error_m_s } : {}),
+  });
+}
+
 /** Start the engine before it is needed at a lie; an engine that is not here stays away in silence. */
-export const wake = (lie: string): void => void ask("coach", null, lie).catch(() => undefined);
+export const wake = (lie: string): void => void ask("coach", {}, lie).catch(() => undefined);

@@ -5,6 +5,7 @@
 
 import type { Beat, Caution, Lie, ReadingIn, Situation } from "../api/client";
 import type { Angler } from "./angler";
+import type { Measured } from "./engine";
 import type { Held } from "./logbook";
 
 /** What was read since, beside what is worked out. */
@@ -38,9 +39,18 @@ export function heeded(
   return [...said, always];
 }
 
-/** A lie as read just now: the situation of before with the new numbers in it, or the first one of the lie. */
-export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn): Situation | null {
-  const speed = speedRead(reading) ?? lie.situation?.water.surface_speed_m_s;
+/**
+ * A lie as read just now: the situation of before with the new numbers in it, or the first one of the lie. What follows from how
+ * they were taken is worked out by the engine, where it is here.
+ */
+export function asRead(
+  lie: Lie,
+  beat: Beat,
+  angler: Angler,
+  reading: ReadingIn,
+  measured?: Measured,
+): Situation | null {
+  const speed = measured?.surface_speed_m_s ?? speedRead(reading) ?? lie.situation?.water.surface_speed_m_s;
   if (speed === undefined) return null;
   const before = lie.situation;
   const { depth_m, clarity_m, temperature_c, flow_class, undertow } = reading;
@@ -50,8 +60,9 @@ export function asRead(lie: Lie, beat: Beat, angler: Angler, reading: ReadingIn)
     ...(before?.water ?? { kind: lie.kind, bed: lie.bed }),
     ...given,
     depth_m,
-    depth_sd_m: reading.depth_sd_m ?? null,
+    depth_sd_m: measured?.depth_sd_m ?? reading.depth_sd_m ?? null,
     surface_speed_m_s: speed,
+    ...(measured ? { speed_sd_m_s: measured.speed_sd_m_s } : {}),
     under_line_ratio: reading.under_line_m_s ? reading.under_line_m_s / speed : null,
   } as Situation["water"];
   return {

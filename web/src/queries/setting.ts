@@ -11,7 +11,7 @@ import { useTune, tuned as workedOut } from "./water";
 export function useTuning(lie: string, situation: Situation, beginning: () => Tuning | null) {
   const [tuning, setTuning] = useState(beginning);
   const asked = useDeferredValue(tuning);
-  const tuned = useTune(situation, asked);
+  const tuned = useTune(lie, situation, asked);
   const owed = useRef<{ tuning: Tuning; at: string } | null>(null);
   const { data, isPlaceholderData } = tuned;
   useEffect(() => {
@@ -23,7 +23,7 @@ export function useTuning(lie: string, situation: Situation, beginning: () => Tu
   left.current = () => {
     const set = owed.current;
     if (set)
-      workedOut(situation, set.tuning).then(
+      workedOut(lie, situation, set.tuning).then(
         (answer) => take(lie, answer, set),
         () => undefined, // it cannot hang, or nobody answers: what hung before hangs still
       );

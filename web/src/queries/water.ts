@@ -14,27 +14,102 @@ import {
   type CoachIn,
   type How,
   type Ranked,
+  type ReadingIn,
+  Refused,
   type Situation,
   type Tuning,
   unwrap,
 } from "../api/client";
-import { coachHere, hangHere } from "../local/engine";
+import {
+  adviseHere,
+  coachHere,
+  columnHere,
+  engineKept,
+  hangHere,
+  measureHere,
+  tuneHere,
+} from "../local/engine";
+
+/** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
+async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
+  if (onlineManager.isOnline()) {
+    try {
+      return { ...(await asked()), by: "service" as const };
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+    }
+  }
+  return { ...(await here()), by: "device" as const };
+}
+
+interface Asking<T extends object> {
+  queryKey: readonly unknown[];
+  queryFn: (asking: { signal: AbortSignal }) => Promise<T>;
+}
+
+/**
+ * A question that this device can answer too. What the service said stands without signal; what was worked out here is asked again
+ * as soon as there is somebody to ask.
+ */
+function useHereToo<T extends object>(
+  { queryKey, queryFn }: Asking<T>,
+  here: () => Promise<T>,
+  {
+    enabled = true,
+    stays = false,
+    before = false,
+  }: { enabled?: boolean; stays?: boolean; before?: boolean } = {},
+) {
+  const known = useQueryClient().getQueryData(queryKey) !== undefined;
+  return useQuery({
+    queryKey,
+    queryFn: (asking) => serviceOr(() => queryFn(asking), here),
+    networkMode: known ? "online" : "always",
+    refetchOnReconnect: true,
+    // without signal there is nothing to wait for; and signal may have come while it turned out that there is no engine here
+    retry: (count, error) => onlineManager.isOnline() && !(error instanceof Refused) && count < 2,
+    staleTime: (query) =>
+      query.state.data?.by === "device" ? 0 : stays ? Number.POSITIVE_INFINITY : ANSWERED_MS,
+    enabled,
+    ...(before ? { placeholderData: keepPreviousData } : {}),
+  });
+}
+
+/** How long what is drawn is taken to be as it was. */
+const ANSWERED_MS = 30_000;
 
 export const useColumn = (situation: Situation) =>
-  useQuery({ ...columnOf(situation), placeholderData: keepPreviousData });
+  useHereToo(columnOf(situation), () => columnHere(situation), { before: true });
 
-export const useAdvice = (situation: Situation) =>
-  useQuery({ ...adviceOf(situation), staleTime: Number.POSITIVE_INFINITY });
+export const useAdvice = (lie: string, situation: Situation) =>
+  useHereToo(adviceOf(situation), () => adviseHere(lie, situation), { stays: true });
 
 /** A rig as it was set, worked out also where nobody looks any more. */
-export const tuned = (situation: Situation, tuning: Tuning) => tuneOf(situation, tuning).queryFn();
+export const tuned = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>
+  serviceOr(
+    () => tuneOf(situation, tuning).queryFn(),
+    () => tuneHere(lie, situation, tuning),
+  );
 
-export const useTune = (situation: Situation, tuning: Tuning | null) =>
-  useQuery({
-    ...tuneOf(situation, tuning as Tuning),
-    gcTime: PASSING_MS,
+export const useTune = (lie: string, situation: Situation, tuning: Tuning | null) =>
+  useHereToo(tuneOf(situation, tuning as Tuning), () => tuneHere(lie, situation, tuning as Tuning), {
     enabled: tuning !== null,
-    placeholderData: keepPreviousData,
+    before: true,
+  });
+
+/** Whether this device can work things out itself. */
+export const useEngineHere = (): boolean =>
+  useQuery({ queryKey: ["engine"], queryFn: engineKept, networkMode: "always", retry: false }).data ?? false;
+
+/** What follows from how things were taken, in a reading that the service has not got. */
+export const useMeasured = (reading: ReadingIn | null) =>
+  useQuery({
+    queryKey: ["measured", reading],
+    gcTime: PASSING_MS,
+    networkMode: "always",
+    retry: false,
+    queryFn: reading ? () => measureHere(reading) : skipToken,
+    staleTime: Number.POSITIVE_INFINITY,
   });
 
 export const usePath = (situation: Situation, tuning: Tuning | null, how: How) =>
@@ -77,18 +152,6 @@ export const useBuild = (asked: BuildIn | null) =>
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });
-
-/** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
-async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
-  if (onlineManager.isOnline()) {
-    try {
-      return { ...(await asked()), by: "service" as const };
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
-    }
-  }
-  return { ...(await here()), by: "device" as const };
-}
 
 const coachOf = (lie: string, asked: CoachIn | null) => ({
   queryKey: ["coach", asked],

@@ -1,19 +1,22 @@
 """What one rig does in one situation, averaged over what is not known about it."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from deriva.core.choose.zone import Zone, strike_zone
 from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
 from deriva.core.drift.scenario import Scenario
-from deriva.core.drift.sinking import Sinking, sinking
-from deriva.core.drift.steady import PIECES, SteadyDrift, steady_drift
+from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, Sinking, share_sunk, sinking
+from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.drift.touching import height_spread, touch_chance
 from deriva.core.model.column import Column
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import Water, WaterKind
 from deriva.core.rigs.assemble import assemble
+from deriva.core.rigs.hung import Hung, as_hung, family, hung
 from deriva.core.water.profile import BedKind, current_speed, stone_height
 
 LANE_M: dict[WaterKind, float] = {
@@ -179,12 +182,62 @@ def pace_of_fly(steady: SteadyDrift, scenario: Scenario, body: int) -> float:
     return steady.top_speed_ratio * water.surface_speed_m_s / around
 
 
+class Worth(NamedTuple):
+    """What a settled rig is worth in one column: the share of the drift in the zone before it is likely to hang up, over the
+    scatter of casts, and the chances that a drift hangs up and that it touches.
+    """
+
+    useful: float
+    hung: float
+    touch: float
+
+
+Settle = Callable[[Rig, Water, Column, float], Hung]
+"""Settles a rig in one column of a lie's water, with the hand's error of pace: :func:`solve`, or :func:`read_off` where marches
+are kept, which is quicker without a compiler."""
+
+
+def solve(rig: Rig, water: Water, column: Column, pace_error: float) -> Hung:  # noqa: ARG001
+    """Settle a rig by the search. Raises :class:`NotConverged`."""
+    return as_hung(rig, column, steady_drift(assemble(rig, column, pace_error=pace_error)))
+
+
+def read_off(rig: Rig, water: Water, column: Column, pace_error: float) -> Hung:
+    """Settle a rig by the marches of its family, which are of a hand without error."""
+    found = hung(rig, water, column) if pace_error == 0.0 else None
+    return found or solve(rig, water, column, pace_error)
+
+
+def worth_in(rig: Rig, situation: Situation, column: Column, one: Hung, *, drift_m: float) -> Worth:
+    """Return what a settled rig is worth in one column, over ``drift_m`` metres of drift."""
+    depth, tip = column.depth_m, rig.float_ is None
+    zone = strike_zone(
+        feeding=situation.fish.level, depth_m=depth, temperature_c=situation.water.temperature_c
+    )
+    kin = family(rig, situation.water.bed, situation.water.temperature_c)
+    lowest = depth if one.grounded else max(0.0, depth - one.low_m)
+    upper = -1.0 if rig.dropper is None else max(0.0, depth - one.upper_m)
+    tau = kin.tau_s(rig.depth_setting_m, max(lowest, upper), column.surface_speed_m_s)
+    shape = TIP_SHAPE if tip else FLOAT_SHAPE
+    pace_m_s = max(0.02, one.pace * column.surface_speed_m_s)
+    duration = drift_m / pace_m_s
+    tops, spread = stone_height(bed_ks_m=column.bed_ks_m), height_spread(depth, tip)
+    useful, hangs = over_scatter(
+        lowest, upper, depth, zone.low_m, zone.high_m, tau, shape, duration, kin.radius_m, tops,
+        hang_rate(rig, situation) * pace_m_s, one.grounded, spread,
+    )  # fmt: skip
+    if rig.kind == "dry_dropper" and zone.reaches(depth):
+        useful = with_dry(useful, duration)
+    # the point fly is the lowest; a drift that is too short to let it settle does not get as far down
+    under = depth - lowest * share_sunk(duration, tau, shape) - kin.radius_m
+    return Worth(min(1.0, useful / duration), hangs, touch_chance(under, tops, spread, one.grounded))
+
+
 @dataclass(frozen=True, slots=True)
 class Tried:
     """A rig in one column of water, with the hand's error of pace: what it does there and what that is worth.
 
-    ``best`` is the fly that spends longest in the zone, ``enters_s`` when it does so first, ``useful`` the share of the
-    drift there before the rig is likely to hang up, over the scatter of casts.
+    ``best`` is the fly that spends longest in the zone, ``enters_s`` when it does so first.
     """
 
     scenario: Scenario
@@ -195,9 +248,7 @@ class Tried:
     enters_s: float
     stays_s: float
     duration_s: float
-    touch: float
-    useful: float
-    hung: float
+    worth: Worth
 
 
 def tried(
@@ -207,14 +258,13 @@ def tried(
     *,
     drift_m: float,
     pace_error: float = 0.0,
-    pieces: int = PIECES,
 ) -> Tried:
-    """Settle a rig, its line in so many pieces, in one column and reckon its time in the strike zone there."""
+    """Settle a rig in one column by the search and reckon its time in the strike zone there."""
     zone = strike_zone(
         feeding=situation.fish.level, depth_m=column.depth_m, temperature_c=situation.water.temperature_c
     )
     scenario = assemble(rig, column, pace_error=pace_error)
-    steady = steady_drift(scenario, pieces=pieces)
+    steady = steady_drift(scenario)
     curve = sinking(scenario, steady)
     pace_m_s = max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)
     duration = drift_m / pace_m_s
@@ -232,27 +282,6 @@ def tried(
     ]
     best = max(range(len(in_zone)), key=lambda fly: in_zone[fly][1])
     enters, stays = in_zone[best]
-    # the point fly is the lowest; a drift that is too short to let it settle does not get as far down
-    sunk = steady.body_depth_m[0] * curve.share_at(duration)
-    radius, tops = 0.5 * scenario.bodies[0].diameter_m, stone_height(bed_ks_m=column.bed_ks_m)
-    spread = height_spread(column.depth_m, rig.float_ is None)
-    useful, hung = over_scatter(
-        steady.body_depth_m[0],
-        steady.body_depth_m[1] if rig.dropper is not None else -1.0,
-        column.depth_m,
-        zone.low_m,
-        zone.high_m,
-        curve.tau_s,
-        curve.shape,
-        duration,
-        radius,
-        tops,
-        hang_rate(rig, situation) * pace_m_s,
-        steady.grounded,
-        spread,
-    )
-    if rig.kind == "dry_dropper" and zone.reaches(column.depth_m):
-        useful = with_dry(useful, duration)
     return Tried(
         scenario=scenario,
         steady=steady,
@@ -262,9 +291,7 @@ def tried(
         enters_s=enters,
         stays_s=stays,
         duration_s=duration,
-        touch=touch_chance(column.depth_m - sunk - radius, tops, spread, steady.grounded),
-        useful=min(1.0, useful / duration),
-        hung=hung,
+        worth=worth_in(rig, situation, column, as_hung(rig, column, steady), drift_m=drift_m),
     )
 
 
@@ -273,23 +300,35 @@ def share_at(rig: Rig, situation: Situation, *, depth_m: float, surface_speed_m_
     column = situation.water.column(depth_m, surface_speed_m_s)
     drift_m = fishable_m(situation, rig.kind)
     errors = PACE_ERROR if rig.float_ is None else (0.0,)
-    return sum(tried(rig, situation, column, drift_m=drift_m, pace_error=e).useful for e in errors) / len(
-        errors
-    )
+    return sum(
+        worth_in(rig, situation, column, solve(rig, situation.water, column, e), drift_m=drift_m).useful
+        for e in errors
+    ) / len(errors)
 
 
-def evaluate(rig: Rig, situation: Situation) -> Evaluation:
-    """Judge ``rig`` over five equally likely depths, each with a speed, and for a tight line the hand's error of pace too."""
+def evaluate(rig: Rig, situation: Situation, settle: Settle = solve) -> Evaluation:
+    """Judge ``rig`` over five equally likely depths, each with a speed, and for a tight line the hand's error of pace too. In
+    the water believed it is always solved.
+    """
     water = situation.water
     drift_m = fishable_m(situation, rig.kind)
     errors = PACE_ERROR if rig.float_ is None else (0.0,)
-    seen = [
-        [tried(rig, situation, water.column(depth, speed), drift_m=drift_m, pace_error=e) for e in errors]
-        for depth, speed in zip(water.depths(), water.speeds(), strict=True)
-    ]
+    waters = list(zip(water.depths(), water.speeds(), strict=True))
+    middle = len(waters) // 2
+    believed = tried(rig, situation, water.column(*waters[middle]), drift_m=drift_m)
+    seen: list[list[Worth]] = []
+    for k, (depth, speed) in enumerate(waters):
+        column = water.column(depth, speed)
+        seen.append(
+            [
+                believed.worth
+                if k == middle and e == 0.0
+                else worth_in(rig, situation, column, settle(rig, water, column, e), drift_m=drift_m)
+                for e in errors
+            ]
+        )
     every = [one for row in seen for one in row]
     by_depth = [sum(one.useful for one in row) / len(row) for row in seen]
-    believed = seen[len(seen) // 2][errors.index(0.0)]
     steady, best = believed.steady, believed.best
     reached = math.isfinite(believed.enters_s) and believed.stays_s > 0.0
     lead = None

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from deriva.core.choose.criteria import Criterion, judge
 from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import Evaluation, evaluate
+from deriva.core.choose.evaluate import Evaluation, Settle, evaluate, solve
 from deriva.core.drift.steady import steady_drift
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import NAMES, Rig, RigKind
@@ -130,9 +130,9 @@ def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) 
     )
 
 
-def judge_rig(rig: Rig, situation: Situation) -> Usable:
+def judge_rig(rig: Rig, situation: Situation, settle: Settle = solve) -> Usable:
     """Judge one rig as it is set."""
-    evaluation = evaluate(rig, situation)
+    evaluation = evaluate(rig, situation, settle)
     criteria, score = judge(evaluation, situation)
     band = customary_setting(situation, rig.kind, above_point_m=rig.dropper_spacing_m or 0.0)
     reasons = [Reason(c.speaks_for or (c.name == "zone" and c.value >= 0.5), c.text) for c in criteria]

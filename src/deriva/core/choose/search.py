@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from deriva.core.choose.candidates import candidates
 from deriva.core.choose.criteria import judge
 from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import Evaluation, evaluate
+from deriva.core.choose.evaluate import Evaluation, Settle, evaluate, solve
 from deriva.core.choose.judge import Judged, NotHere, Reason, Usable, judge_rig, not_here
 from deriva.core.choose.single_dry import SingleDry, single_dry
 from deriva.core.choose.zone import strike_zone
@@ -97,14 +97,24 @@ def price(rig: Rig, situation: Situation) -> float:
     return steps * LEAST_WEIGHT / (water.depth_m - 0.5 * (zone.low_m + zone.high_m))
 
 
-Search = Callable[[RigKind, Situation], Sequence[Rig]]
-"""Finds the rigs of a kind that are worth a close look in a situation. :func:`coarse` needs nothing but Python; the sweep over
-thousands of settings (:func:`deriva.core.choose.sweep.wide`) is compiled, and is the server's."""
+@dataclass(frozen=True, slots=True)
+class Search:
+    """How rigs are looked for: what finds those of a kind that are worth a close look in a situation, and what settles them.
+
+    :data:`coarse` needs nothing but Python; the sweep over thousands of settings (:data:`deriva.core.choose.sweep.wide`) is
+    compiled, and is the server's; :func:`deriva.core.choose.near.around` is a device's, about what was advised before.
+    """
+
+    find: Callable[[RigKind, Situation], Sequence[Rig]]
+    settle: Settle = solve
 
 
-def coarse(kind: RigKind, situation: Situation) -> Sequence[Rig]:
-    """Return every rig of a coarse choice: what can be looked at closely on a phone."""
+def _every(kind: RigKind, situation: Situation) -> Sequence[Rig]:
+    """Return every rig of a coarse choice."""
     return list(candidates(situation, kind, fine=False))
+
+
+coarse = Search(_every)
 
 
 def _reaches(e: Evaluation) -> bool:
@@ -131,11 +141,11 @@ def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
         return not_here(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
     best: tuple[tuple[bool, float, float], Rig] | None = None
     later = soon(situation)
-    for rig in search(kind, later):
+    for rig in search.find(kind, later):
         try:
             if steady_drift(assemble(rig, situation.water.column())).grounded:
                 continue  # nobody sets a rig to lie on the bed; most of the work is spared here
-            evaluation = evaluate(rig, later)
+            evaluation = evaluate(rig, later, search.settle)
         except NotConverged:
             continue  # a rig that cannot be worked out is none to advise
         _, score = judge(evaluation, later)
@@ -151,7 +161,7 @@ def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
                 kind, situation, "No float in the box that could be seen here: a larger one is needed."
             )
         return not_here(kind, situation, "Nothing in the box carries such a fly at this depth.")
-    judged = judge_rig(best[1], situation)
+    judged = judge_rig(best[1], situation, search.settle)
     if judged.score < UNUSABLE:
         worst = min(judged.criteria, key=lambda c: c.value)
         return not_here(kind, situation, worst.text)

@@ -25,7 +25,7 @@ from deriva.core._jit import Vector, jit_free, jit_inline
 from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.criteria import ZONE_WEIGHT, bed_value, carry_value, pace_value
 from deriva.core.choose.evaluate import PACE_ERROR, fishable_m, hang_rate
-from deriva.core.choose.search import price
+from deriva.core.choose.search import Search, price
 from deriva.core.choose.zone import strike_zone
 from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
 from deriva.core.drift.marches import MARKS, Hold, Marks, lay, march
@@ -408,8 +408,8 @@ CLOSE_LOOKS = 6
 """Settings of a kind that are looked at closely after the sweep."""
 
 
-def wide(kind: RigKind, situation: Situation) -> Sequence[Rig]:
-    """Return the best few of a sweep over all settings of a kind: a :data:`deriva.core.choose.search.Search`.
+def _best_few(kind: RigKind, situation: Situation) -> Sequence[Rig]:
+    """Return the best few of a sweep over all settings of a kind.
 
     Within a kind the other criteria hardly differ from setting to setting; they are left to the close look.
     """
@@ -440,3 +440,6 @@ def wide(kind: RigKind, situation: Situation) -> Sequence[Rig]:
         if len(best) > CLOSE_LOOKS:
             heapq.heappop(best)
     return [replace(kin[f], depth_setting_m=lengths[s]) for _, _, f, s in sorted(best, reverse=True)]
+
+
+wide = Search(_best_few)

@@ -16,7 +16,7 @@ from typing import NamedTuple
 
 from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching
 from deriva.core.drift.sinking import load, tau_at
-from deriva.core.drift.steady import steady_drift
+from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.rig import Rig
@@ -28,8 +28,9 @@ from deriva.core.water.profile import BED_KS, BedKind, ProfileKind
 DEPTH_STEP, SPEED_STEP = 0.10, 0.20
 """Steps of the grid, in logarithms: waters 10 % apart in depth and 22 % in speed."""
 
-SPACING_STEP_M = 0.1
-"""Two flies are marched at whole multiples of it; what they are apart more or less, the upper one hangs higher or lower."""
+SPACING_STEP_M = 0.2
+"""Two flies are marched at whole multiples of it; what they are apart more or less, the upper one hangs higher or lower, as far
+as the line between them is upright."""
 
 WARMTH_STEP_C = 4.0
 """Marches are made at whole multiples of it: water two degrees warmer is 5 % thinner, and a fly hangs less than 1 % deeper."""
@@ -45,6 +46,9 @@ UNIT = 1.0 / 4096.0
 
 MOST = 65534
 NONE = 65535
+
+NO_TIP = 0.86
+"""Stands for the pace of a tip under a float, where there is none."""
 
 FAMILIES, BETWEEN = 512, 2048
 """Families and marches between others kept: some 30 families about a lie, and 75 waters of a belief to each."""
@@ -145,10 +149,12 @@ class Family:
         def part(values: list[float]) -> float:
             return values[low] + share * (values[high] - values[low])
 
-        upper = -1.0
+        lowest, upper = part(marks.low), -1.0
         if rig.dropper_spacing_m is not None and self.rig.dropper_spacing_m is not None:
-            upper = max(0.0, part(marks.upper) + rig.dropper_spacing_m - self.rig.dropper_spacing_m)
-        return Hung(part(marks.low), upper, part(marks.pace), marks.lies[high])
+            hangs, apart = part(marks.upper), self.rig.dropper_spacing_m
+            upright = min(1.0, max(0.0, (hangs + rig.dropper_tag_m - lowest) / apart))
+            upper = max(0.0, hangs + (rig.dropper_spacing_m - apart) * upright)
+        return Hung(lowest, upper, part(marks.pace), marks.lies[high])
 
     def mix(self, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
         """Return the march in a water between four of the grid."""
@@ -239,7 +245,16 @@ def family(rig: Rig, bed: BedKind, temperature_c: float) -> Family:
     spacing = rig.dropper_spacing_m
     if spacing is not None:
         spacing = max(SPACING_STEP_M, round(SPACING_STEP_M * round(spacing / SPACING_STEP_M), 2))
-    return _family(replace(rig, depth_setting_m=DEPTH_SETTING_M.hi, dropper_spacing_m=spacing), bed, warmth)
+    pace = rig.tip_pace if rig.float_ is None else NO_TIP
+    longest = replace(rig, depth_setting_m=DEPTH_SETTING_M.hi, dropper_spacing_m=spacing, tip_pace=pace)
+    return _family(longest, bed, warmth)
+
+
+def as_hung(rig: Rig, column: Column, steady: SteadyDrift) -> Hung:
+    """Return a rig that was solved as one that is read off."""
+    heights = [column.depth_m - depth for depth in steady.body_depth_m]
+    upper = heights[1] if rig.dropper is not None else -1.0
+    return Hung(heights[0], upper, steady.top_speed_ratio, steady.grounded)
 
 
 def hung(rig: Rig, water: Water, column: Column) -> Hung | None:
@@ -253,6 +268,4 @@ def hung(rig: Rig, water: Water, column: Column) -> Hung | None:
         steady = steady_drift(assemble(rig, column), pieces=PIECES)
     except DerivaError:
         return None
-    heights = [column.depth_m - depth for depth in steady.body_depth_m]
-    upper = heights[1] if rig.dropper is not None else -1.0
-    return Hung(heights[0], upper, steady.top_speed_ratio, steady.grounded)
+    return as_hung(rig, column, steady)

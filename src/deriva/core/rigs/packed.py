@@ -51,9 +51,6 @@ DEEPER, FASTER = 2.0, 1.6
 REACH_SD, SPEED_REACH_SD = 3.0, 2.0
 """And at least as far as a belief reaches that was begun from the reading, in standard deviations."""
 
-SHORTER_M = 0.3
-"""Where two flies are as far apart as their line allows, it may be shortened by so much, and they with it."""
-
 MOST_RIGS, MOST_KIN, MOST_TEXT = 4, 60, 60_000
 
 
@@ -132,12 +129,10 @@ def _kin(tuning: Tuning, situation: Situation) -> list[Family]:
 
 
 def _closer(rig: Rig) -> list[Rig]:
-    spacing = rig.dropper_spacing_m
-    if spacing is None:
-        return [rig]
-    closest = min(spacing, (rig.depth_setting_m - SHORTER_M) / 2.0)
-    steps = range(max(0, math.ceil((spacing - closest) / SPACING_STEP_M)) + 1)
-    return [replace(rig, dropper_spacing_m=max(SPACING_STEP_M, spacing - k * SPACING_STEP_M)) for k in steps]
+    """Return a rig, and with its two flies closer together, as a shorter line has them."""
+    spacing = rig.dropper_spacing_m or 0.0
+    steps = max(1, round(spacing / SPACING_STEP_M))
+    return [rig, *(replace(rig, dropper_spacing_m=SPACING_STEP_M * k) for k in range(1, steps))]
 
 
 def packed(kin: Family, waters: Sequence[Node]) -> str:

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import UUID
@@ -21,8 +21,7 @@ from deriva.core.water import bottom
 from deriva.core.water.bottom import Bottom, Sounded
 from deriva.core.water.geometry import Carried
 from deriva.core.water.light import Light
-from deriva.core.water.sounding import depth_sd
-from deriva.core.water.timing import bubble_speed
+from deriva.core.water.taken import Taken, measured
 from deriva.service.schemas.log import ReadingIn, SpeedBubbles, SpeedTimed
 from deriva.service.store import gauges, observed, owned, places
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River, Sounding
@@ -275,14 +274,14 @@ def reading_values(reading: ReadingIn) -> dict[str, Any]:
     """Return the columns of a reading: speed from a timed bubble and spreads from how things were taken."""
     values = reading.model_dump(exclude={"speed"})
     speed = reading.speed
-    found: tuple[float, float | None]
+    taken = Taken(reading.depth_m, reading.depth_how, reading.depth_sd_m)
     if isinstance(speed, SpeedBubbles):
-        timed = bubble_speed(distance_m=speed.distance_m, seconds=speed.seconds)
-        found = (timed.speed_m_s, timed.error_m_s)
+        taken = replace(taken, distance_m=speed.distance_m, seconds=speed.seconds)
     else:
-        found = (speed.surface_speed_m_s, speed.error_m_s if isinstance(speed, SpeedTimed) else None)
-    values["surface_speed_m_s"], values["speed_error_m_s"] = found
+        error = speed.error_m_s if isinstance(speed, SpeedTimed) else None
+        taken = replace(taken, surface_speed_m_s=speed.surface_speed_m_s, speed_sd_m_s=error)
+    found = measured(taken)
+    values["depth_sd_m"] = found.depth_sd_m
+    values["surface_speed_m_s"], values["speed_error_m_s"] = found.surface_speed_m_s, found.speed_sd_m_s
     values["speed_how"] = "typed" if speed.how == "typed" else "bubbles"
-    if reading.depth_sd_m is None:
-        values["depth_sd_m"] = depth_sd(depth_m=reading.depth_m, how=reading.depth_how)
     return values

@@ -8,10 +8,7 @@ from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.evaluate import Evaluation, evaluate, hang_rate
 from deriva.core.choose.judge import NotHere, Usable, judge_rig
 from deriva.core.choose.mends import mend_advice
-from deriva.core.choose.presentations import Presentation, presentations
-from deriva.core.choose.relax import relaxations
-from deriva.core.choose.schools import Question, matters
-from deriva.core.choose.search import Advice, advise, price
+from deriva.core.choose.search import advise, price
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
 from deriva.core.coach.card import Step, search_card
@@ -19,7 +16,6 @@ from deriva.core.coach.next import Coaching
 from deriva.core.drift.mending import Mending
 from deriva.core.drift.path import DriftPath, Handling, drift_path
 from deriva.core.drift.transient import Entry
-from deriva.core.model.caution import Caution
 from deriva.core.model.quantity import plain
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
@@ -27,36 +23,14 @@ from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs.packed import Packed, pack
 from deriva.core.rigs.resolve import resolve
-from deriva.core.say.cautions import cautions
+from deriva.core.say import ranking
+from deriva.core.say.ranking import Ranking
 from deriva.core.say.why import Why, explain_drift
-
-
-@dataclass(frozen=True, slots=True)
-class Ranking:
-    """An advice with what stands beside it: cautions, other ways to fish, questions of school whose answer can change it, and
-    what to give up where nothing can be advised.
-    """
-
-    situation: Situation
-    advice: Advice
-    cautions: tuple[Caution, ...]
-    presentations: tuple[Presentation, ...]
-    schools: tuple[Question, ...]
-    relax: tuple[str, ...]
 
 
 def rank(situation: Situation) -> Ranking:
     """Rank the three rigs."""
-    advice = advise(situation, wide)
-    usable = [one.kind for one in advice.usable]
-    return Ranking(
-        situation=situation,
-        advice=advice,
-        cautions=cautions(situation),
-        presentations=presentations(situation, usable),
-        schools=matters(situation),
-        relax=relaxations(situation, advice, wide),
-    )
+    return ranking.rank(situation, wide)
 
 
 def explained(situation: Situation) -> list[str]:

@@ -1,65 +1,11 @@
-"""The water column of a situation, for drawing: all of it computed by the core."""
+"""The water column of a situation, as it goes over the wire."""
 
-from deriva.core.choose.zone import strike_zone
 from deriva.core.model.situation import Situation
-from deriva.core.say.cautions import cautions
-from deriva.core.tackle.food import signs
-from deriva.core.water.appetite import moves
-from deriva.core.water.clarity import reaction_share, turbidity
-from deriva.core.water.profile import (
-    BED_KS,
-    PROFILE_WORDS,
-    current_speed,
-    is_shallow_for_stones,
-    mean_to_surface,
-)
-from deriva.core.water.window import window_across
-from deriva.service.schemas.column import ColumnOut, SpeedAtOut
-
-PROFILE_POINTS = 33
+from deriva.core.read import write_noun
+from deriva.core.say.column import drawn_column
+from deriva.service.schemas.column import ColumnOut
 
 
 def column_out(situation: Situation) -> ColumnOut:
-    """Return the column of a situation for drawing: all of it computed by the core."""
-    water = situation.water
-    believed = water.column()
-    depths = water.depths()
-    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
-
-    def speed(height_m: float) -> float:
-        return current_speed(
-            height_m=height_m,
-            depth_m=believed.depth_m,
-            surface_speed_m_s=believed.surface_speed_m_s,
-            bed_ks_m=believed.bed_ks_m,
-            profile=believed.profile,
-        )
-
-    ratio = mean_to_surface(depth_m=believed.depth_m, bed_ks_m=believed.bed_ks_m, profile=believed.profile)
-    dirt = turbidity(clarity_m=water.clarity_m)
-    # closer together by the bed, where the current changes fastest
-    heights = [water.depth_m * (k / (PROFILE_POINTS - 1)) ** 2 for k in range(PROFILE_POINTS)]
-    return ColumnOut(
-        depth_m=water.depth_m,
-        depth_p10_m=depths[0],
-        depth_p90_m=depths[-1],
-        bed_ks_m=believed.bed_ks_m,
-        profile=[SpeedAtOut(height_m=h, speed_m_s=speed(h)) for h in heights],
-        profile_words=PROFILE_WORDS[believed.profile],
-        mean_speed_m_s=ratio * water.surface_speed_m_s,
-        mean_ratio=ratio,
-        zone_low_m=zone.low_m,
-        zone_high_m=zone.high_m,
-        zone_speed_m_s=speed(0.5 * (zone.low_m + zone.high_m)),
-        level=situation.fish.level,
-        level_why=None
-        if situation.fish.feeding
-        else signs(situation.fish.rises, situation.fish.found).reason,
-        turbidity_fnu=dirt,
-        reaction_share=reaction_share(turbidity_fnu=dirt),
-        window_m=window_across(depth_m=water.depth_m),
-        lane_m=2.0
-        * moves(temperature_c=water.temperature_c, clarity_m=water.clarity_m, species=situation.fish.species),
-        shallow=is_shallow_for_stones(depth_m=water.depth_m, bed_ks_m=BED_KS[water.bed]),
-        cautions=list(cautions(situation)),
-    )
+    """Return the column of a situation for drawing."""
+    return ColumnOut.model_validate(write_noun(drawn_column(situation)))

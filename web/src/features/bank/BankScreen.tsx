@@ -4,7 +4,7 @@ import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { asAdvised, take, tieDry, useLastInHand, useOnRod } from "../../local/inhand";
 import { flush } from "../../local/outbox";
-import { type Again, always } from "../../local/standing";
+import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -37,30 +37,31 @@ export const BankScreen = () => (
       )
     }
   >
-    {(at) => <WithRig key={at.lie.id} {...at} again={null} />}
+    {(at) => <WithRig key={at.lie.id} {...at} again={null} reckoned />}
   </WithLie>
 );
 
-type At = AtLie & { again: Again | null };
+type At = AtLie & { reckoned: boolean };
 
 /** The rig on the rod, or else the one that the advisor puts first; where nothing can be asked, what was last chosen anywhere. */
 function WithRig(at: At) {
   const angler = useKeptAngler()?.id; // logging goes on when the session has ended
   const rod = useOnRod(at.lie.id);
   const last = useLastInHand();
-  const advice = useAdvice(at.situation);
-  const best = at.again ? undefined : advice.data?.ranked[0];
-  const dry = at.again ? undefined : advice.data?.single_dry;
+  const advice = useAdvice(at.lie.id, at.situation);
+  const best = at.reckoned ? advice.data?.ranked[0] : undefined;
+  const dry = at.reckoned ? advice.data?.single_dry : undefined;
   useEffect(() => {
     if (rod !== null) return;
     if (best?.setup) void take(at.lie.id, best, { unlessChosen: true });
     else if (dry) void tieDry(at.lie.id, dry.setup, null);
   }, [rod, best, dry, at.lie.id]);
-  const silent = at.again !== null || advice.fetchStatus === "paused" || advice.isError;
+  const silent = !at.reckoned || advice.fetchStatus === "paused" || advice.isError;
   const known = advice.data?.ranked.find((one) => one.rig === rod?.rig)?.limits ?? null;
   const held = rod?.rig === "dry" ? rod : rod && { ...rod, limits: rod.limits ?? known };
   const inHand = held ?? (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
-  const cautions = at.again?.cautions ?? advice.data?.heed ?? always(at.beat, at.lie);
+  const said = at.reckoned ? advice.data?.heed : undefined;
+  const cautions = said ?? at.again?.cautions ?? always(at.beat, at.lie);
   if (inHand && angler) return <Bank {...at} inHand={inHand} angler={angler} cautions={cautions} />;
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (best && !best.setup && !dry)
@@ -81,7 +82,7 @@ function Bank(props: Fishing) {
   const [sheet, setSheet] = useState<
     "change" | "coach" | "tie" | "time" | "latest" | "bottom" | "ahead" | "end" | null
   >(null);
-  const advice = useAdvice(situation).data;
+  const advice = useAdvice(lie.id, situation).data;
   const first = advice?.ranked[0];
   const alone = inHand.rig === "dry";
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =

@@ -21,7 +21,7 @@ const save = (data: Blob, name: string) => {
 
 function Ready({ lie, beat, situation }: AtLie) {
   const { show } = useUnits();
-  const advice = useAdvice(situation);
+  const advice = useAdvice(lie.id, situation);
   const inHand = useOnRod(lie.id);
   const [background, setBackground] = useState<BuildIn["background"]>(null);
   const [leader, setLeader] = useState<BuildIn["leader"]>(null);

@@ -12,7 +12,7 @@ import { ZoneMap } from "./ZoneMap";
 export const CompareScreen = () => <WithLie>{(at) => <Ready key={at.lie.id} {...at} />}</WithLie>;
 
 function Ready(at: AtLie) {
-  const advice = useAdvice(at.situation);
+  const advice = useAdvice(at.lie.id, at.situation);
   const inHand = useInHand(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;

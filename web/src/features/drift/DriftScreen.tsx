@@ -42,7 +42,7 @@ const GHOSTS = [
 
 function Ready(at: AtLie) {
   const inHand = useOnRod(at.lie.id);
-  const advice = useAdvice(at.situation);
+  const advice = useAdvice(at.lie.id, at.situation);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (inHand === undefined || advice.isPending) return <Working what="Running the drift" />;
   return <Drift {...at} ranked={advice.data.ranked} inHand={inHand} />;

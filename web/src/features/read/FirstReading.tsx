@@ -44,7 +44,7 @@ export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
         </p>
         {lie.notes && <p className="mt-1 text-soft">{lie.notes}</p>}
       </div>
-      {held && (!open || held.refused) && <HeldNote held={held} />}
+      {held && (!open || held.refused) && <HeldNote held={held} drawn={false} />}
       <ReadingForm
         title="First reading"
         depth={depth_m ?? null}

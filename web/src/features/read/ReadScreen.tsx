@@ -1,8 +1,7 @@
 import { useState } from "react";
-import type { Reading, ReadingIn } from "../../api/client";
+import type { Reading, ReadingIn, Situation } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
-import type { Again } from "../../local/standing";
 import { useColumn } from "../../queries/water";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -22,24 +21,36 @@ import { SoundSheet } from "./SoundSheet";
 export const ReadScreen = () => (
   <WithLie
     unread={(at) => <FirstReading key={at.lie.id} {...at} />}
-    afresh={({ lie, beat, again }) =>
+    afresh={({ lie, beat, again, situation, reckoned }) =>
       lie.reading && lie.situation ? (
-        <Read key={lie.id} {...{ lie, beat, again }} situation={lie.situation} reading={lie.reading} />
+        <Read
+          key={lie.id}
+          {...{ lie, beat, again }}
+          situation={lie.situation}
+          drawn={reckoned ? situation : null}
+          reading={lie.reading}
+        />
       ) : (
         <FirstReading key={lie.id} lie={lie} beat={beat} />
       )
     }
   >
-    {(at) => at.lie.reading && <Read key={at.lie.id} {...at} again={null} reading={at.lie.reading} />}
+    {(at) => at.lie.reading && <Read key={at.lie.id} {...at} drawn={at.situation} reading={at.lie.reading} />}
   </WithLie>
 );
 
-function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Reading; again: Again | null }) {
-  const column = useColumn(situation);
+interface Props extends AtLie {
+  reading: Reading;
+  /** What the column is drawn of; null where it was read since and this device cannot draw it. */
+  drawn: Situation | null;
+}
+
+function Read({ lie, beat, situation, drawn, reading, again }: Props) {
+  const column = useColumn(drawn ?? situation);
   const { show } = useUnits();
-  const { water } = situation;
+  const { water } = drawn ?? situation;
   const [changing, setChanging] = useState(false);
-  const carried = lie.stands_on === "flow" ? lie.today : null;
+  const carried = !again && lie.stands_on === "flow" ? lie.today : null;
   const held = useHeld(lie); // what was read since stands before it
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
   const {
@@ -71,8 +82,8 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
             </>
           )}
         </h1>
-        {held && (again || held.refused) && <HeldNote held={held} />}
-        {again ? null : column.data ? (
+        {held && (again || held.refused) && <HeldNote held={held} drawn={drawn !== null} />}
+        {!drawn ? null : column.data ? (
           <ReadColumn column={column.data} />
         ) : column.isError ? (
           <Trouble error={column.error} retry={() => column.refetch()} />
@@ -93,14 +104,14 @@ function Read({ lie, beat, situation, reading, again }: AtLie & { reading: Readi
             }}
           />
         )}
-        {!again && column.data && (
+        {drawn && column.data && (
           <p className="mt-2 text-soft">
             Mean speed {show(column.data.mean_speed_m_s, "m/s")}, {Math.round(100 * column.data.mean_ratio)} %
             of the surface's: {column.data.profile_words}, over {lie.bed}.
             {column.data.shallow && " Thin water over these stones: speeds near the bed are guesses."}
           </p>
         )}
-        {!again && column.data && (
+        {drawn && column.data && (
           <p className="mt-1 text-soft">
             Fish see a fly {percent(column.data.reaction_share)} as far off as in clear water. At{" "}
             {show(water.temperature_c ?? 0, "°C")} they come for it within a lane{" "}

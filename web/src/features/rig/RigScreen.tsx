@@ -7,7 +7,7 @@ import { rigOf, tieDry, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
 import { useTuning } from "../../queries/setting";
-import { useAdvice, useColumn } from "../../queries/water";
+import { useAdvice, useColumn, useEngineHere } from "../../queries/water";
 import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
@@ -19,7 +19,7 @@ import { SchoolSheet } from "./SchoolSheet";
 import { Refusal, SetIt } from "./SetIt";
 import { ThreeRigs } from "./ThreeRigs";
 
-export const RigScreen = () => <WithLie>{(at) => <AtTheLie key={at.lie.id} {...at} />}</WithLie>;
+export const RigScreen = () => <WithLie here>{(at) => <AtTheLie key={at.lie.id} {...at} />}</WithLie>;
 
 /** What is advised begins anew with every change of the situation; the sheet that changes it stays open. */
 function AtTheLie(at: AtLie) {
@@ -35,7 +35,7 @@ function AtTheLie(at: AtLie) {
 function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
   const [flies, setFlies] = useState<Flies>("box");
   const situation = flies === "any" ? { ...at.situation, box: null } : at.situation;
-  const advice = useAdvice(situation);
+  const advice = useAdvice(at.lie.id, situation);
   const inHand = useOnRod(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
@@ -45,6 +45,7 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
       {...at}
       situation={situation}
       advice={advice.data}
+      byDevice={advice.data.by === "device"}
       inHand={inHand}
       onSchool={onSchool}
       flies={flies}
@@ -57,6 +58,8 @@ type Flies = "box" | "any";
 
 interface Props extends AtLie {
   advice: Advice;
+  /** Worked out here, among the rigs that were advised before. */
+  byDevice: boolean;
   inHand: InHand | null;
   onSchool: () => void;
   flies: Flies;
@@ -72,7 +75,7 @@ function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuni
   return setup ? tuningOf(kind, setup) : null;
 }
 
-function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies }: Props) {
+function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flies, onFlies }: Props) {
   const { ranked, heed } = advice;
   const { show, say, bead: beadOf } = useUnits();
   const column = useColumn(situation);
@@ -83,6 +86,8 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
     set: setTuning,
   } = useTuning(lie.id, situation, () => beginning(kind, ranked, inHand));
   const online = useOnline();
+  const engine = useEngineHere();
+  const settable = online || engine;
   const advised = ranked.find((one) => one.rig === kind);
   const live = tuned.data?.rig === kind ? tuned.data : advised;
   // what was set but cannot hang stays set, and is said; the picture keeps the last that could
@@ -115,6 +120,13 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
             <Say text={live.answer} />
           )}
         </h1>
+        {byDevice && (
+          <p className="text-soft">
+            Worked out on this device, for {show(situation.water.depth_m, "m")} and{" "}
+            {show(situation.water.surface_speed_m_s, "m/s")}: the flies advised before, set anew. With signal
+            all flies are looked at.
+          </p>
+        )}
         {inHand && first && inHand.rig !== first.rig && (
           <p className="text-soft">
             On the rod: {RIG[inHand.rig].toLowerCase()}. The first choice here is now{" "}
@@ -174,7 +186,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
       <div className="min-w-0 space-y-4">
         {tuning && live.setup ? (
           <Panel title="Set it">
-            {online ? (
+            {settable ? (
               <>
                 <SetIt kind={kind} tuning={tuning} limits={limits} onChange={(to) => set(kind, to)} />
                 <Refusal error={tuned.error} tuning={tuning} onChange={(to) => set(kind, to)} />
@@ -204,7 +216,7 @@ function Choose({ lie, beat, situation, advice, inHand, onSchool, flies, onFlies
               >
                 See its drift
               </Link>
-              <Button disabled={!changed || !online} onClick={() => set(kind, asAdvised)}>
+              <Button disabled={!changed || !settable} onClick={() => set(kind, asAdvised)}>
                 As advised
               </Button>
               {(["build", "compare"] as const).map((screen) => (

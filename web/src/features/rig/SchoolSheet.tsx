@@ -13,7 +13,7 @@ interface Props {
 }
 
 export function SchoolSheet({ lie, situation, onClose }: Props) {
-  const advice = useAdvice(situation);
+  const advice = useAdvice(lie.id, situation);
   const schools = useSchools();
   const session = useSession();
   const { everywhere, here } = useFollow();

@@ -1,0 +1,39 @@
+"""The near look, on a device, against the whole search: what was advised for one depth, set anew for another."""
+
+import random
+from dataclasses import replace
+
+from deriva.core.choose.near import around
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
+from deriva.core.model.situation import Place, Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
+from deriva.core.water.profile import BED_KS
+
+READ_AGAIN = 8
+
+
+def test_near__is_nearly_as_good_as_the_whole_search() -> None:
+    """Waters read again up to half as deep and twice as deep: hardly anything is lost by looking no further."""
+    luck = random.Random(3)
+    lost: list[float] = []
+    for _ in range(READ_AGAIN):
+        depth, speed = luck.uniform(0.5, 1.6), luck.uniform(0.3, 1.0)
+        read = Situation(Water(depth, speed, "run", None, luck.choice(tuple(BED_KS))), Place(6.0))
+        tunings = [Tuning.of(one.rig) for one in advise(read, wide).usable]
+        again = replace(read, water=replace(read.water, depth_m=depth * luck.uniform(0.6, 1.8)))
+        near, whole = advise(again, around(tunings)).usable, advise(again, wide).usable
+        assert not any(one.evaluation.steady.grounded for one in near)
+        assert {one.kind for one in near} == {one.kind for one in whole}
+        lost.append(1.0 - near[0].score / whole[0].score)
+    assert sorted(lost)[READ_AGAIN // 2] < 0.06
+    assert max(lost) < 0.25
+
+
+def test_near__of_a_kind_that_was_not_advised_looks_at_all_there_is() -> None:
+    read = Situation(Water(0.8, 0.5), Place(6.0))
+    only_euro = [Tuning("euro", 0.9, 3.0)]
+    assert {one.kind for one in advise(read, around(only_euro)).usable} == {
+        one.kind for one in advise(read, wide).usable
+    }
