@@ -117,7 +117,7 @@ docs: $(RUN)/python
 
 test:
 	@$(TWO) checked
-	@$(BIN)/pytest -n 3
+	@$(BIN)/pytest -n 2
 
 checked: built lint types unit
 	@:

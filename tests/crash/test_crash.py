@@ -230,6 +230,7 @@ def whole(service: Service, phones: list[Phone]) -> None:
     assert drifts == standing(on_disk)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("processes", [2] if ROUNDS <= FEW else [1, 2])
 def test_crash__nothing_acknowledged_is_lost_and_nothing_is_twice(tmp_path: Path, processes: int) -> None:
     chance = random.Random(SEED)

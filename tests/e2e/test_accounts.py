@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.e2e.conftest import Running
-from tests.e2e.screens import begin, go, heading, lie, sound
+from tests.e2e.screens import begin, go, heading, leave_the_keys, lie, sound
 
 PASSWORD = "slate heron copper tide"  # noqa: S105
 MIA = "mia@example.org"
@@ -119,7 +119,9 @@ def test_two_anglers__on_one_phone_do_not_see_each_other_s(
     expect(page.get_by_text("1 kept here, waiting")).to_be_visible()
     context.route("**/api/sync", lambda route: route.abort())  # signal for all but the log
     context.set_offline(False)
-    page.get_by_role("link", name="account").click()
+    account = page.get_by_role("link", name="account")
+    leave_the_keys(page, account)
+    account.click()
     expect(page.get_by_text("1 written here wait for signal")).to_be_visible()
     sign_out(page)
     make_account(page)

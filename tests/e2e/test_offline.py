@@ -67,6 +67,7 @@ KEEP_THE_ENGINE = """async (spoil) => {
 }"""
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("spoilt", [False, True], ids=["from memory", "where its memory is of no use"])
 def test_engine__starts_and_says_what_the_service_says(
     page: Page, context: BrowserContext, spoilt: bool

@@ -48,7 +48,7 @@ def places(page: Page) -> dict[str, tuple[int, int, int, int]]:
 
 
 STAY = {
-    "Cleanno touch", "Tick" + "light touch", "Hung upstopped", "Missedstruck, no", "Fishto hand", "Lost flybroke of",
+    "Cleanno touch", "Tick" + "light touch", "Hung upstopped", "Missednot hooked", "Fishto hand", "Lost flybroke of",
     "Undo", "Change setting", "Time a bubble", "End outing", "nearer lane", "further lane", "stance downstrea",
     "stance upstream", "slower than bubb", "same pace", "faster",
 }  # fmt: skip
@@ -82,6 +82,50 @@ def test_bank__no_key_moves_through_an_outing(page: Page) -> None:
     expect(page.get_by_text("13 drifts here")).to_be_visible()
     assert places(page) == at_first
     assert page.evaluate("window.shifted") == []
+
+
+PHONES = ((390, 844), (375, 667), (360, 640), (320, 568), (844, 390))
+KEYS = ("Clean", "Tick", "Hung up", "Missed", "Fish", "Lost fly")
+
+
+def in_sight(page: Page, *names: str) -> None:
+    """Expect buttons to be whole on the screen as it opens, and the coach's line with them."""
+    assert page.evaluate("scrollY") == 0
+    room = page.viewport_size
+    assert room is not None
+    line = page.get_by_test_id("coach")
+    for one in (line, *(page.get_by_role("button", name=re.compile(f"^{name}")) for name in names)):
+        box = one.bounding_box()
+        assert box is not None
+        assert box["x"] >= 0
+        assert box["y"] >= 0
+        assert box["x"] + box["width"] <= room["width"], (room, one)
+        assert box["y"] + box["height"] <= room["height"], (room, one)
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
+    """No header, no ribbon, no steps; all keys without scrolling, also on a small phone and on its side."""
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_test_id("coach")).to_have_attribute("data-after", "1")
+    steps = page.get_by_role("navigation", name="Steps")
+    expect(steps).to_have_count(0)
+    for width, height in PHONES:
+        page.set_viewport_size({"width": width, "height": height})
+        in_sight(page, *KEYS, "Undo", "Leave the keys")
+        sound(page)
+    page.evaluate("() => { document.documentElement.style.fontSize = '200%' }")
+    for width, height in PHONES[:2]:
+        page.set_viewport_size({"width": width, "height": height})
+        in_sight(page, *KEYS)
+    page.evaluate("() => { document.documentElement.style.fontSize = '' }")
+    page.get_by_role("button", name="Leave the keys").click()
+    expect(steps).to_be_visible()
+    page.get_by_role("button", name="Only the keys").click()
+    expect(steps).to_have_count(0)
 
 
 @pytest.mark.parametrize("viewport", ["desktop", "phone"], indirect=True)

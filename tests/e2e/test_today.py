@@ -51,6 +51,7 @@ def running(durable: Cluster, tmp_path: Path, standin: str) -> Iterator[Running]
         service.kill()
 
 
+@pytest.mark.long
 def test_today__with_the_gauge_well_broken_and_gone(
     page: Page, context: BrowserContext, running: Running, standin: str, durable: Cluster
 ) -> None:

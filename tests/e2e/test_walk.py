@@ -4,6 +4,7 @@ import csv
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import Running
@@ -150,6 +151,7 @@ def ledger(page: Page, folder: Path) -> None:
     assert {line["lie"] for line in lines} == {"Ash run"}
 
 
+@pytest.mark.long
 def test_an_outing__start_to_finish(page: Page, running: Running, viewport: str, tmp_path: Path) -> None:
     sound(page)
     read(page)

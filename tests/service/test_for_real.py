@@ -81,6 +81,7 @@ def first_drift(client: httpx.Client) -> dict[str, Any]:
     return outings[0]
 
 
+@pytest.mark.long
 def test_readme__is_followed_word_for_word_to_a_second_account_s_first_drift(
     bare: str, tmp_path: Path
 ) -> None:
@@ -192,6 +193,7 @@ def test_ready__fails_without_a_site(app_of: Any, tmp_path: Path) -> None:  # no
     assert client.get("/").status_code == 404
 
 
+@pytest.mark.long
 def test_counts__of_all_processes_are_at_a_port_of_their_own(bare: str, tmp_path: Path) -> None:
     assert deriva(bare, "migrate").exit_code == 0
     port, metrics, log = free_port(), free_port(), tmp_path / "log"

@@ -230,6 +230,7 @@ def test_headers__that_never_end_are_hung_up_on(cluster: Cluster, tmp_path: Path
             kill_app(app)
 
 
+@pytest.mark.long
 def test_attacks__delay_nobody_else_s_tap_for_long_and_fit_in_memory(
     cluster: Cluster, tmp_path: Path
 ) -> None:
@@ -241,6 +242,7 @@ def test_attacks__delay_nobody_else_s_tap_for_long_and_fit_in_memory(
             assert cost.memory_bytes < MOST_MEMORY_BYTES, cost
 
 
+@pytest.mark.long
 def test_proxy__that_is_trusted_says_from_where_and_no_other_does(cluster: Cluster, tmp_path: Path) -> None:
     """What `docs/settings.md` says a proxy must set, against the server as it is run for real."""
 

@@ -11,7 +11,7 @@ from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.water.profile import BED_KS
 
-READ_AGAIN = 8
+READ_AGAIN = 5
 
 
 def test_near__is_nearly_as_good_as_the_whole_search() -> None:

@@ -274,6 +274,7 @@ def test_reversal__says_that_it_is_one_and_what_has_come_since(
     assert advice.reason.startswith(said)
 
 
+@pytest.mark.long
 def test_skill__on_hidden_waters_the_coach_beats_the_rule_of_thumb() -> None:
     """The river has a rougher bed, a fly that drags more, a hand that is off, all unknown to the coach. A few waters here; more
     in the bench.

@@ -9,14 +9,15 @@ import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, onHeard, waiting } from "../local/outbox";
 import { renewEngine } from "../local/pack";
-import { useOnline } from "../local/road";
 import { useArriving } from "../queries/account";
 import { useChangeUnits, useSession } from "../queries/angler";
 import { useBeats } from "../queries/places";
 import { Button, Trouble, Working } from "../ui/parts";
 import { Sheet } from "../ui/sheet";
-import { UnitsContext, useUnits } from "../units/context";
+import { UnitsContext } from "../units/context";
+import { useBankAlone } from "./bank";
 import { Evicted } from "./evicted";
+import { NoSignal } from "./NoSignal";
 import { Shortcuts, useKeys } from "./shortcuts";
 
 const STEPS = [
@@ -100,21 +101,6 @@ function useTheme(): ["day" | "dusk", () => void] {
   return [theme, () => setTheme(theme === "day" ? "dusk" : "day")];
 }
 
-/** The one quiet sign of no signal, on every screen in the same place: from when what is shown is. */
-function NoSignal({ since }: { since: number }) {
-  const { clock } = useUnits();
-  const online = useOnline();
-  const old = Date.now() - since > 20 * 3600_000;
-  const from = old
-    ? new Date(since).toLocaleDateString("en-GB", { day: "numeric", month: "short" })
-    : clock(new Date(since).toISOString());
-  return (
-    <span aria-live="polite" className="h-4 text-xs leading-4 font-semibold whitespace-nowrap text-caution">
-      {!online && (since > 0 ? `no signal · as of ${from}` : "no signal")}
-    </span>
-  );
-}
-
 export function Shell() {
   const session = useSession();
   const beats = useBeats(Boolean(session.data?.angler));
@@ -123,6 +109,7 @@ export function Shell() {
   const arriving = useArriving();
   const [theme, toggleTheme] = useTheme();
   const { lieId } = useParams({ strict: false });
+  const bank = useBankAlone();
   const path = useRouterState({ select: (state) => state.location.pathname });
   const navigate = useNavigate();
   const kept = useKeptAngler();
@@ -176,13 +163,15 @@ export function Shell() {
   if (!angler) return session.data ? <Welcome session={session.data} /> : <Working what="Opening" />;
   return (
     <UnitsContext value={angler.units}>
-      <div className="flex min-h-full flex-col pb-20 lg:pb-0">
-        <header className="flex print:hidden flex-wrap items-center gap-x-2 px-3 pt-2 lg:px-6">
+      <div className={`flex min-h-full flex-col lg:pb-0 ${bank ? "" : "pb-20"}`}>
+        <header
+          className={`flex print:hidden flex-wrap items-center gap-x-2 px-3 pt-2 lg:px-6 ${bank ? "max-lg:hidden" : ""}`}
+        >
           <div className="flex h-12 min-w-22 flex-col justify-center">
             <Link to="/" className="text-2xl leading-8 font-bold tracking-tight">
               Deriva
             </Link>
-            <NoSignal since={beats.dataUpdatedAt} />
+            <NoSignal />
           </div>
           <nav
             aria-label="Steps"
@@ -248,7 +237,7 @@ export function Shell() {
           </div>
         </header>
         {(onLie || beside || path.startsWith("/beat/") || path === "/") && (
-          <div className="min-h-[var(--ribbon-room)] print:hidden">
+          <div className={`min-h-[var(--ribbon-room)] print:hidden ${bank ? "max-lg:hidden" : ""}`}>
             {beats.data && (
               <Ribbon
                 beats={beats.data}
@@ -258,7 +247,7 @@ export function Shell() {
             )}
           </div>
         )}
-        <main className="mx-auto w-full max-w-7xl grow px-3 pb-6 lg:px-6">
+        <main className={`mx-auto w-full max-w-7xl grow px-3 lg:px-6 lg:pb-6 ${bank ? "pb-2" : "pb-6"}`}>
           <Evicted />
           {ended && (
             <div

@@ -1,16 +1,33 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
 
-/** The width that an element has now, so that a drawing can be made for it, to scale, with text of a readable size. */
-export function useWidth<T extends HTMLElement>(): [RefObject<T | null>, number] {
+interface Size {
+  width: number;
+  height: number;
+}
+
+/** The room that an element has now, so that a drawing can be made for it, to scale, with text of a readable size. */
+export function useSize<T extends HTMLElement>(): [RefObject<T | null>, Size] {
   const ref = useRef<T>(null);
-  const [width, setWidth] = useState(0);
+  const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   useEffect(() => {
     const element = ref.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) => entry && setWidth(Math.round(entry.contentRect.width)));
+    const observer = new ResizeObserver(([entry]) => {
+      if (!entry) return;
+      const [width, height] = [entry.contentRect.width, entry.contentRect.height].map(Math.round);
+      setSize((was) =>
+        was.width === width && was.height === height ? was : { width: width ?? 0, height: height ?? 0 },
+      );
+    });
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
+  return [ref, size];
+}
+
+/** The same, where the height follows from the drawing. */
+export function useWidth<T extends HTMLElement>(): [RefObject<T | null>, number] {
+  const [ref, { width }] = useSize<T>();
   return [ref, width];
 }
 

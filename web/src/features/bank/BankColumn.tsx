@@ -1,13 +1,16 @@
 import { useId } from "react";
 import type { Coaching, Ranked, Situation } from "../../api/client";
 import { HangingRig, TopMark } from "../../draw/rig";
-import { useWidth } from "../../draw/size";
+import { useSize } from "../../draw/size";
 import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
 import { useColumn } from "../../queries/water";
 
 const RULER_PX = 40;
+/** What of the drawing is air above the water, and bed under it, on a phone. */
+const AIR_PX = 30;
+const BED_PX = 18;
 
-/** The rig in hand in its column, small, above the keys. */
+/** The rig in hand in its column, above the keys: on a phone in whatever room they leave. */
 export function BankColumn({
   situation,
   picture,
@@ -19,24 +22,27 @@ export function BankColumn({
   /** What the drifts say of the depth; undefined before the first. */
   belief: Coaching["depth_belief_m"] | undefined;
 }) {
-  const [ref, width] = useWidth<HTMLDivElement>();
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
   const asked = useColumn(situation);
   // the column of another water is no picture of this one
   const column = asked.isPlaceholderData && asked.fetchStatus !== "fetching" ? undefined : asked.data;
   const phone = width < 520;
-  const water = phone ? 90 : 290;
-  const air = phone ? 30 : 64;
+  const air = phone ? AIR_PX : 64;
+  const water = phone ? Math.max(1, height - AIR_PX - BED_PX) : 290;
   const frame: Frame | null = column
     ? {
         width,
         surface: air,
         scale: water / (Math.max(column.depth_p90_m, belief?.p90 ?? 0) * 1.04),
-        height: air + water + 18,
+        height: air + water + BED_PX,
         depth: column.depth_m,
       }
     : null;
   return (
-    <div ref={ref} className="mt-1 h-35 overflow-hidden rounded-2xl bg-paper lg:h-93">
+    <div
+      ref={ref}
+      className="mt-1 min-h-18 grow basis-30 short:basis-18 overflow-hidden rounded-2xl bg-paper max-lg:max-h-60 lg:h-93 lg:flex-none"
+    >
       {column && frame && width > 0 && (
         <svg
           width={width}

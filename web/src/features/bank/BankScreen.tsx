@@ -1,4 +1,5 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import { useAloneWhile } from "../../app/bank";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
@@ -9,6 +10,7 @@ import { useAdvice } from "../../queries/water";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { BankColumn } from "./BankColumn";
+import { BankTop } from "./BankTop";
 import { Saved, Word } from "./BankWord";
 import { BottomSheet } from "./BottomSheet";
 import { BubbleSheet } from "./BubbleSheet";
@@ -88,83 +90,112 @@ function Bank(props: Fishing) {
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
     useFishing(props);
   const ahead = sheet === "ahead" ? the.asked(the.spot) : null;
+  const [left, setLeft] = useState(false);
+  const about = useRef<HTMLDivElement>(null);
+  const keysAlone = fishing && !left;
+  useAloneWhile(keysAlone);
   if (!log) return <Working what="Opening the log" />;
   return (
-    <div className="grid grid-cols-1 gap-1 lg:grid-cols-2 lg:gap-6">
-      <div>
-        <div className="max-lg:sr-only">
-          <LieTitle lie={lie} beat={beat} />
-        </div>
-        <h1 className={`truncate font-bold ${alone ? "text-xl leading-8" : "text-2xl"}`}>{said(inHand)}</h1>
-        <BankColumn
-          situation={situation}
-          picture={alone ? "dry" : hung.data?.picture}
-          belief={advised?.depth_belief_m}
-        />
-        <DriftRow log={log} fishing={fishing} onLatest={() => setSheet("latest")} onTakeBack={the.takeBack} />
-      </div>
-      <div className="space-y-2 lg:space-y-3">
-        {fishing ? (
-          <>
-            <Word
-              trouble={trouble}
-              refused={log.refused}
-              again={again}
-              mute={mute ? coach.error : null}
-              advised={advised}
-              alone={alone}
-              busy={coach.isPlaceholderData}
-              onChange={() => setSheet(ties(advised) ? "tie" : "coach")}
+    <div className="lg:grid lg:grid-cols-2 lg:grid-rows-[auto_1fr] lg:gap-x-6">
+      <div
+        className={`flex flex-col gap-2 short:gap-1.5 lg:contents ${keysAlone ? "max-lg:min-h-dvh max-lg:pt-1 max-lg:landscape:grid max-lg:landscape:grid-cols-2 max-lg:landscape:gap-3" : ""}`}
+      >
+        <div className="flex min-h-0 min-w-0 grow flex-col lg:row-span-2">
+          {fishing && (
+            <BankTop
+              lie={lie.name}
+              left={left}
+              waiting={log.waiting}
+              cautions={minded}
+              onLeave={() => setLeft(!left)}
+              onCautions={() => about.current?.scrollIntoView({ block: "end" })}
             />
-            <LaneStrip
-              spot={the.spot}
-              drifts={log.drifts.filter((d) => isAt(spotOf(d.body), the.spot)).length}
-              onMove={the.setMoved}
-              onBottom={() => setSheet("bottom")}
-            />
-            <Choice
-              label="Pace against the bubbles, if you saw"
-              quiet
-              value={the.pace}
-              options={PACES}
-              onChange={the.setPace}
-              clearable={() => the.setPace(null)}
-            />
-            <OutcomeKeys alone={alone} onPress={the.press} />
-            <div className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2 lg:grid-cols-3">
-              <Button className="px-1" onClick={() => setSheet("change")}>
-                Change setting
-              </Button>
-              <Button className="px-1" onClick={() => setSheet("time")}>
-                Time a bubble
-              </Button>
-              <Button className="px-2" onClick={() => setSheet("end")}>
-                End outing
-              </Button>
-            </div>
-            <div className="grid h-16 grid-cols-2 gap-2">
-              <Saved log={log} onSend={() => the.act(() => flush(angler))} />
-              <Button
-                className={`px-2 leading-tight ${learned ? "" : "invisible"}`}
-                onClick={() => learned && the.keep(learned)}
-              >
-                {learned &&
-                  `Keep ${show(learned.depth_m, "m")} ± ${show(learned.depth_sd_m, "m")} as the depth here`}
-              </Button>
-            </div>
-          </>
-        ) : (
-          <NotFishing
-            log={log}
-            lie={lie}
-            beat={beat}
-            angler={angler}
-            again={again}
-            trouble={trouble}
-            act={the.act}
-            onStart={() => (grave.length > 0 && !log.outing ? the.setReading(true) : the.begin())}
+          )}
+          <div className="max-lg:sr-only">
+            <LieTitle lie={lie} beat={beat} />
+          </div>
+          <h1 className={`truncate font-bold ${alone ? "text-xl leading-8" : "text-2xl short:text-xl"}`}>
+            {said(inHand)}
+          </h1>
+          <BankColumn
+            situation={situation}
+            picture={alone ? "dry" : hung.data?.picture}
+            belief={advised?.depth_belief_m}
           />
-        )}
+          <DriftRow
+            log={log}
+            fishing={fishing}
+            onLatest={() => setSheet("latest")}
+            onTakeBack={the.takeBack}
+          />
+        </div>
+        <div className={`min-w-0 space-y-2 lg:space-y-3 ${keysAlone ? "max-lg:portrait:contents" : ""}`}>
+          {fishing ? (
+            <>
+              <LaneStrip
+                spot={the.spot}
+                drifts={log.drifts.filter((d) => isAt(spotOf(d.body), the.spot)).length}
+                onMove={the.setMoved}
+                onBottom={() => setSheet("bottom")}
+              />
+              <Choice
+                label="Pace against the bubbles, if you saw"
+                quiet
+                value={the.pace}
+                options={PACES}
+                onChange={the.setPace}
+                clearable={() => the.setPace(null)}
+              />
+              <div className="sticky bottom-0 z-10 -mx-1 bg-ground px-1 pb-1 lg:static">
+                <Word
+                  trouble={trouble}
+                  refused={log.refused}
+                  again={again}
+                  mute={mute ? coach.error : null}
+                  advised={advised}
+                  alone={alone}
+                  busy={coach.isPlaceholderData}
+                  onChange={() => setSheet(ties(advised) ? "tie" : "coach")}
+                />
+                <OutcomeKeys alone={alone} onPress={the.press} />
+              </div>
+              <div className="grid grid-cols-[repeat(auto-fit,minmax(max(calc((100%-1rem)/3),4.3rem),1fr))] gap-2 lg:grid-cols-3">
+                <Button className="px-1" onClick={() => setSheet("change")}>
+                  Change setting
+                </Button>
+                <Button className="px-1" onClick={() => setSheet("time")}>
+                  Time a bubble
+                </Button>
+                <Button className="px-2" onClick={() => setSheet("end")}>
+                  End outing
+                </Button>
+              </div>
+              <div className="grid h-16 grid-cols-2 gap-2">
+                <Saved log={log} onSend={() => the.act(() => flush(angler))} />
+                <Button
+                  className={`px-2 leading-tight ${learned ? "" : "invisible"}`}
+                  onClick={() => learned && the.keep(learned)}
+                >
+                  {learned &&
+                    `Keep ${show(learned.depth_m, "m")} ± ${show(learned.depth_sd_m, "m")} as the depth here`}
+                </Button>
+              </div>
+            </>
+          ) : (
+            <NotFishing
+              log={log}
+              lie={lie}
+              beat={beat}
+              angler={angler}
+              again={again}
+              trouble={trouble}
+              act={the.act}
+              onStart={() => (grave.length > 0 && !log.outing ? the.setReading(true) : the.begin())}
+            />
+          )}
+        </div>
+      </div>
+      <div ref={about} className="mt-2 min-w-0 space-y-2 lg:col-start-2">
         <Cautions cautions={minded} />
         {fishing && advised && <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />}
       </div>

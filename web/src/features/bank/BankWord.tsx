@@ -58,7 +58,7 @@ export function Word({
                   ? told("The coach has no answer; the taps are kept for it.")
                   : null;
   return (
-    <div className="flex h-14 flex-col justify-center overflow-y-auto">
+    <div className="flex h-14 short:h-12 flex-col justify-center overflow-y-auto">
       {word ?? (advised && <CoachDo coaching={advised} busy={busy} onChange={onChange} />)}
     </div>
   );

@@ -27,12 +27,12 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
   const signs = log.drifts.slice(-SIGNS).map((drift) => SIGN[drift.body.outcome]);
   return (
     <div
-      className="mt-1 grid h-14 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
+      className="mt-1 grid h-14 short:h-12 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
       aria-live="polite"
     >
       <button
         type="button"
-        className="min-h-14 text-left font-bold underline decoration-line underline-offset-4"
+        className="min-h-12 text-left font-bold underline decoration-line underline-offset-4"
         disabled={!log.outing}
         onClick={onLatest}
       >
@@ -63,7 +63,7 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
       <Button
         disabled={!fishing || log.drifts.length === 0}
         onClick={onTakeBack}
-        className={`flex items-center justify-center gap-2 px-3 ${fishing ? "" : "invisible"}`}
+        className={`flex items-center justify-center gap-2 px-3 short:min-h-12 ${fishing ? "" : "invisible"}`}
       >
         <Undo2 aria-hidden size={20} /> Undo
       </Button>

@@ -43,7 +43,7 @@ export function LaneStrip({ spot, drifts, onMove, onBottom }: Props) {
   return (
     <fieldset
       aria-label="Lane and stance"
-      className="flex min-h-14 w-full min-w-0 touch-none items-stretch overflow-hidden rounded-xl border border-line bg-paper select-none"
+      className="flex min-h-14 short:min-h-12 w-full min-w-0 touch-none items-stretch overflow-hidden rounded-xl border border-line bg-paper select-none"
       onPointerDown={press}
     >
       <Step label="nearer lane" onClick={() => move(-1, 0)} off={spot.lane <= 1}>
@@ -90,7 +90,7 @@ function Step({
       type="button"
       aria-label={label}
       disabled={off}
-      className="grid min-h-14 w-[56px] shrink-0 place-items-center disabled:opacity-35"
+      className="grid min-h-14 short:min-h-12 w-[56px] shrink-0 place-items-center disabled:opacity-35"
       onClick={onClick}
     >
       {children}

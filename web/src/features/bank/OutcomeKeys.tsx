@@ -11,7 +11,7 @@ const KEYS: readonly OutcomeKey[] = [
   { outcome: "clean", name: "Clean", what: "no touch", key: "c" },
   { outcome: "tick", name: "Tick", what: "light touch", key: "t" },
   { outcome: "hung", name: "Hung up", what: "stopped", key: "h" },
-  { outcome: "missed", name: "Missed", what: "struck, nothing", key: "m" },
+  { outcome: "missed", name: "Missed", what: "not hooked", key: "m" },
   { outcome: "fish", name: "Fish", what: "to hand", key: "f" },
   { outcome: "lost_fly", name: "Lost fly", what: "broke off", key: "l" },
 ];
@@ -33,14 +33,14 @@ export function OutcomeKeys({
   onPress: (outcome: Outcome) => void;
 }) {
   return (
-    <div className="grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2 lg:grid-cols-3">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(max(calc((100%-1rem)/3),4.3rem),1fr))] gap-2 lg:grid-cols-3">
       {KEYS.map(({ outcome, name, what }) => (
         <button
           key={outcome}
           type="button"
           disabled={alone && UNDER_WATER.includes(outcome)}
           onClick={() => onPress(outcome)}
-          className={`h-18 overflow-hidden rounded-2xl border-2 px-1 lg:h-21 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+          className={`h-18 short:h-15 overflow-hidden rounded-2xl border-2 px-1 lg:h-21 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
         >
           <span className="block text-xl font-bold">{name}</span>
           <span className="block text-sm">{alone && outcome === "clean" ? "no rise" : what}</span>
