@@ -32,7 +32,7 @@ export function BankTop({ lie, left, waiting, cautions, onLeave, onCautions }: P
       <span className="text-xs text-soft">{waiting > 0 && `${waiting} kept`}</span>
       <button
         type="button"
-        className={`grid size-11 place-items-center text-stop ${grave.length > 0 ? "" : "invisible"}`}
+        className={`grid size-11 place-items-center ${grave.some((one) => one.level === "stop") ? "text-stop" : "text-caution"} ${grave.length > 0 ? "" : "invisible"}`}
         aria-label={`Cautions: ${grave.length}`}
         onClick={onCautions}
       >
