@@ -14,9 +14,9 @@ from deriva.core.model.tuning import Tuning
 from deriva.core.portable import answer
 from deriva.core.read import read_noun, write_noun
 from deriva.core.rigs.packed import pack
+from deriva.core.say.column import drawn_column
 from deriva.service.usecases.rigging import coach, rank, tune
 from deriva.service.views.advice import advice_out, coach_out, ranked_out
-from deriva.service.views.column import column_out
 
 SITUATIONS: list[dict[str, Any]] = [
     {"water": {"depth_m": 1.0, "surface_speed_m_s": 0.6}},
@@ -125,7 +125,7 @@ def test_advice__is_set_anew_for_water_that_was_read_again() -> None:
     )
     assert kept["answer"]["families"] == sum(len(one["marches"]) for one in packed["rigs"])
     situation = read_noun(Situation, again)
-    drawn = column_out(situation).model_dump(mode="json")
+    drawn = write_noun(drawn_column(situation))
     assert set(column["answer"]) == set(drawn)
     for name in ("depth_p90_m", "zone_high_m", "zone_speed_m_s", "turbidity_fnu"):
         assert column["answer"][name] == pytest.approx(drawn[name])

@@ -9,7 +9,7 @@ export type Advice = Schemas["AdviceOut"];
 export type Tuning = Schemas["Tuning"];
 export type Setup = Schemas["Setup"];
 export type DrySetup = Schemas["DrySetup"];
-export type Column = Schemas["ColumnOut"];
+export type Column = Schemas["DrawnColumn"];
 /** How a rig lands, and what a rod tip does with it. */
 export type How = Pick<Schemas["PathIn"], "entry" | "handling" | "swing">;
 export type DriftPath = Schemas["PathOut"];

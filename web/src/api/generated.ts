@@ -1757,57 +1757,6 @@ export interface components {
             learned: components["schemas"]["Learned"] | null;
         };
         /**
-         * ColumnOut
-         * @description A lie's column: likely depths, speed profile, strike zone, what it means.
-         *
-         *     ``level_why`` is null where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
-         *     water; ``lane_m`` how wide a lane one fly fishes; ``window_m`` how wide the window is through which a fish at the
-         *     foot of the column sees the world above.
-         */
-        ColumnOut: {
-            /** Depth M */
-            depth_m: number;
-            /** Depth P10 M */
-            depth_p10_m: number;
-            /** Depth P90 M */
-            depth_p90_m: number;
-            /** Bed Ks M */
-            bed_ks_m: number;
-            /** Profile */
-            profile: components["schemas"]["SpeedAtOut"][];
-            /** Profile Words */
-            profile_words: string;
-            /** Mean Speed M S */
-            mean_speed_m_s: number;
-            /** Mean Ratio */
-            mean_ratio: number;
-            /** Zone Low M */
-            zone_low_m: number;
-            /** Zone High M */
-            zone_high_m: number;
-            /** Zone Speed M S */
-            zone_speed_m_s: number;
-            /** Shallow */
-            shallow: boolean;
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "bottom" | "mid" | "surface" | "mixed";
-            /** Level Why */
-            level_why: string | null;
-            /** Turbidity Fnu */
-            turbidity_fnu: number;
-            /** Reaction Share */
-            reaction_share: number;
-            /** Lane M */
-            lane_m: number;
-            /** Window M */
-            window_m: number;
-            /** Cautions */
-            cautions: components["schemas"]["Caution"][];
-        };
-        /**
          * CompareIn
          * @description Two rigs as set, in water of one kind.
          */
@@ -1969,6 +1918,57 @@ export interface components {
             asks: string;
             /** Sides */
             sides: components["schemas"]["Side"][];
+        };
+        /**
+         * DrawnColumn
+         * @description A lie's column: likely depths, speed profile, strike zone, what it means.
+         *
+         *     ``level_why`` is None where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
+         *     water; ``lane_m`` how wide a lane one fly fishes; ``window_m`` how wide the window is through which a fish at the
+         *     foot of the column sees the world above.
+         */
+        DrawnColumn: {
+            /** Depth M */
+            depth_m: number;
+            /** Depth P10 M */
+            depth_p10_m: number;
+            /** Depth P90 M */
+            depth_p90_m: number;
+            /** Bed Ks M */
+            bed_ks_m: number;
+            /** Profile */
+            profile: components["schemas"]["SpeedAt"][];
+            /** Profile Words */
+            profile_words: string;
+            /** Mean Speed M S */
+            mean_speed_m_s: number;
+            /** Mean Ratio */
+            mean_ratio: number;
+            /** Zone Low M */
+            zone_low_m: number;
+            /** Zone High M */
+            zone_high_m: number;
+            /** Zone Speed M S */
+            zone_speed_m_s: number;
+            /** Shallow */
+            shallow: boolean;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "bottom" | "mid" | "surface" | "mixed";
+            /** Level Why */
+            level_why: string | null;
+            /** Turbidity Fnu */
+            turbidity_fnu: number;
+            /** Reaction Share */
+            reaction_share: number;
+            /** Lane M */
+            lane_m: number;
+            /** Window M */
+            window_m: number;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
         };
         /**
          * DriftLogIn
@@ -4071,10 +4071,10 @@ export interface components {
             gone: boolean;
         };
         /**
-         * SpeedAtOut
+         * SpeedAt
          * @description The current at one height.
          */
-        SpeedAtOut: {
+        SpeedAt: {
             /** Height M */
             height_m: number;
             /** Speed M S */
@@ -6731,7 +6731,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColumnOut"];
+                    "application/json": components["schemas"]["DrawnColumn"];
                 };
             };
             /** @description The body could not be read */

@@ -5,16 +5,16 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
+from deriva.core.say.column import drawn_column
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, MarchesIn, PackedNoun, RankedOut, TuneIn
-from deriva.service.schemas.column import ColumnOut, PathIn, PathOut
+from deriva.service.schemas.column import ColumnNoun, PathIn, PathOut
 from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.schemas.places import BeatOut
 from deriva.service.schemas.river import TodayOut
 from deriva.service.usecases import reading, rigging
 from deriva.service.usecases import today as days
 from deriva.service.views.advice import advice_out, ranked_out
-from deriva.service.views.column import column_out
 from deriva.service.views.drift import path_out
 from deriva.service.views.places import beat_out
 from deriva.service.views.today import today_out
@@ -35,9 +35,9 @@ async def today(session: Transaction, me: Me, beat_id: UUID) -> TodayOut:
 
 
 @router.post("/column")
-def column(caller: Caller, body: SituationNoun) -> ColumnOut:  # noqa: ARG001
+def column(caller: Caller, body: SituationNoun) -> ColumnNoun:  # noqa: ARG001
     """Compute the water column of a situation."""
-    return column_out(body)
+    return drawn_column(body)
 
 
 @router.post("/advice")

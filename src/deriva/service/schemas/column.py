@@ -1,50 +1,19 @@
 """The water column of a lie, for drawing, and one drift as frames."""
 
+from typing import Annotated
+
 from deriva.core.drift.bed import TouchKind
 from deriva.core.drift.mending import Way
 from deriva.core.drift.path import Handling
 from deriva.core.drift.transient import Entry
+from deriva.core.say.column import DrawnColumn
 from deriva.core.say.picture import Part, TopMark
-from deriva.core.tackle.food import Feeding
 from deriva.service.schemas.advise import WhyNoun
 from deriva.service.schemas.base import Wire
-from deriva.service.schemas.nouns import CautionNoun, SituationNoun, TuningNoun
+from deriva.service.schemas.nouns import Noun, SituationNoun, TuningNoun
 
-
-class SpeedAtOut(Wire):
-    """The current at one height."""
-
-    height_m: float
-    speed_m_s: float
-
-
-class ColumnOut(Wire):
-    """A lie's column: likely depths, speed profile, strike zone, what it means.
-
-    ``level_why`` is null where the angler said the level. ``reaction_share`` is how far fish react, as a share of clear
-    water; ``lane_m`` how wide a lane one fly fishes; ``window_m`` how wide the window is through which a fish at the
-    foot of the column sees the world above.
-    """
-
-    depth_m: float
-    depth_p10_m: float
-    depth_p90_m: float
-    bed_ks_m: float
-    profile: list[SpeedAtOut]
-    profile_words: str
-    mean_speed_m_s: float
-    mean_ratio: float
-    zone_low_m: float
-    zone_high_m: float
-    zone_speed_m_s: float
-    shallow: bool
-    level: Feeding
-    level_why: str | None
-    turbidity_fnu: float
-    reaction_share: float
-    lane_m: float
-    window_m: float
-    cautions: list[CautionNoun]
+ColumnNoun = Annotated[DrawnColumn, Noun()]
+"""A lie's column, as the core draws it."""
 
 
 class PathIn(Wire):
