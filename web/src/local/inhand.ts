@@ -58,7 +58,8 @@ export async function take(
     if (before && (unlessChosen || (before.at && before.at > at))) return;
     const same =
       before?.rig === advised.rig && JSON.stringify(before.setup) === JSON.stringify(advised.setup);
-    await device.inHand.put({ ...advised, at: (same && before.at) || at });
+    // what was put on for want of a choice gives way to one
+    await device.inHand.put(unlessChosen ? advised : { ...advised, at: (same && before.at) || at });
   });
 }
 

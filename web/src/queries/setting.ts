@@ -1,6 +1,6 @@
 /** A rig under the sliders: worked out as they move, and on the rod as soon as it is worked out. */
 import { useDeferredValue, useEffect, useRef, useState } from "react";
-import type { Situation, Tuning } from "../api/client";
+import type { Ranked, Situation, Tuning } from "../api/client";
 import { take } from "../local/inhand";
 import { useTune, tuned as workedOut } from "./water";
 
@@ -29,8 +29,10 @@ export function useTuning(lie: string, situation: Situation, beginning: () => Tu
       );
   };
   useEffect(() => () => left.current(), []);
-  const set = (to: Tuning | null) => {
-    owed.current = to && { tuning: to, at: new Date().toISOString() };
+  /** ``known``: the rig so set has been worked out already, and is on the rod at once. */
+  const set = (to: Tuning | null, known?: Ranked) => {
+    owed.current = to && !known ? { tuning: to, at: new Date().toISOString() } : null;
+    if (known) void take(lie, known);
     setTuning(to);
   };
   return { tuning, asked, tuned, set };

@@ -93,11 +93,14 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
   // what was set but cannot hang stays set, and is said; the picture keeps the last that could
   const refused = tuned.error instanceof Refused ? tuned.error : null;
 
-  const set = (next: RigKind, to: Tuning | null) => {
+  const set = (next: RigKind, to: Tuning | null, known?: Ranked) => {
     setKind(next);
-    setTuning(to);
+    setTuning(to, known);
   };
-  const choose = (next: RigKind) => set(next, beginning(next, ranked, null));
+  const choose = (next: RigKind) => {
+    const one = ranked.find((other) => other.rig === next);
+    set(next, one?.setup ? tuningOf(next, one.setup) : null, one?.setup ? one : undefined);
+  };
   if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
   const shown = ranked.map((one) => (one.rig === kind ? live : one));
   const { limits } = live;
@@ -216,7 +219,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
               >
                 See its drift
               </Link>
-              <Button disabled={!changed || !settable} onClick={() => set(kind, asAdvised)}>
+              <Button disabled={!changed || !settable} onClick={() => choose(kind)}>
                 As advised
               </Button>
               {(["build", "compare"] as const).map((screen) => (
