@@ -284,7 +284,7 @@ def test_skill__on_hidden_waters_the_coach_beats_the_rule_of_thumb() -> None:
     assert row["ratio"] > 0.75
     assert told["coach"]["in_zone"] > told["thumb"]["in_zone"]
     assert told["coach"]["until"] <= told["thumb"]["until"]
-    assert told["coach"]["hung"] <= told["oracle"]["hung"] + 2.0  # luck alone makes 1.4 of it on four waters
+    assert told["coach"]["hung"] <= told["oracle"]["hung"] + 2.0  # by luck 2.5 a water, 1.3 on four (seed 55)
     assert told["coach"]["worse"] <= 0.2
     assert told["oracle"]["in_zone"] >= told["coach"]["in_zone"] - 0.05
     assert min(row["within"]) >= 0.5  # the belief does not grow sure of what is wrong
