@@ -170,6 +170,19 @@ def test_pack__gives_a_device_what_was_reckoned_here() -> None:
     assert sum(len(text) for one in travelled.rigs for text in one.marches) < 150_000
 
 
+def test_pack__of_water_of_which_nothing_is_known_is_no_larger_than_may_be() -> None:
+    """The least water with the widest spreads: the work of one question is bounded."""
+    vague = Situation(Water(0.3, 0.05, "run", 2.0, "sand", speed_sd_m_s=2.0), Place(6.0))
+    found = pack(vague, [Tuning("indicator", 0.3, 2.0)])
+    (rig,) = found.rigs
+    assert 0 < len(rig.marches) <= 24
+    assert unpack(found) == len(rig.marches)
+    for one in rig.marches:
+        assert len(one) < 60_000
+    near = family(resolve(Tuning("indicator", 0.3, 2.0), vague), vague.water.bed, vague.water.temperature_c)
+    assert len(near.marches) <= 250
+
+
 @pytest.mark.parametrize(
     ("spoilt", "field"),
     [

@@ -76,8 +76,8 @@ async function give(lie: string): Promise<Tuning[]> {
   const kept = await device.marches.get(lie).catch(() => undefined);
   if (!kept) return [];
   if (given.get(lie) !== kept.at) {
-    given.set(lie, kept.at);
-    await post({ door: "keep", asked: kept.packed });
+    const { text } = await post({ door: "keep", asked: kept.packed });
+    if (text !== null) given.set(lie, kept.at); // else it did not start: it is given them when it does
   }
   return kept.packed.rigs.map((one) => one.tuning);
 }

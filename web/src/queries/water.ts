@@ -79,7 +79,8 @@ function useHereToo<T extends object>(
 const ANSWERED_MS = 30_000;
 
 export const useColumn = (situation: Situation) =>
-  useHereToo(columnOf(situation), () => columnHere(situation), { before: true });
+  // worked out here it takes a moment: the column of another water is not shown so long
+  useHereToo(columnOf(situation), () => columnHere(situation), { before: onlineManager.isOnline() });
 
 export const useAdvice = (lie: string, situation: Situation) =>
   useHereToo(adviceOf(situation), () => adviseHere(lie, situation), { stays: true });

@@ -50,8 +50,9 @@ NONE = 65535
 NO_TIP = 0.86
 """Stands for the pace of a tip under a float, where there is none."""
 
-FAMILIES, BETWEEN = 512, 2048
-"""Families and marches between others kept: some 30 families about a lie, and 75 waters of a belief to each."""
+FAMILIES, MARCHES, BETWEEN = 384, 400, 2048
+"""So many are kept of families, of the marches of each, and of those between others: about a lie there are some 30, each with a
+hundred, and 75 waters of a belief. At the most some 80 MB."""
 
 LEAST_ABOVE_M = 0.1
 """Line laid out above the upper fly at the least."""
@@ -184,12 +185,16 @@ class Family:
 
     def march(self, node: Node) -> March | None:
         """Return the march in one water of the grid; None where the rig cannot be in it."""
-        if node not in self.marches:
-            try:
-                self.marches[node] = self._climbed(node)
-            except DerivaError:
-                self.marches[node] = None
-        return self.marches[node]
+        if node in self.marches:
+            return self.marches.get(node)
+        try:
+            made = self._climbed(node)
+        except DerivaError:
+            made = None
+        if len(self.marches) >= MARCHES:
+            self.marches.clear()  # about any lie there are a hundred: this family has been everywhere
+        self.marches[node] = made
+        return made
 
     def _climbed(self, node: Node) -> March:
         depth, speed = math.exp(DEPTH_STEP * node[0]), math.exp(SPEED_STEP * node[1])

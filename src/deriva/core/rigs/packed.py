@@ -51,7 +51,10 @@ DEEPER, FASTER = 2.0, 1.6
 REACH_SD, SPEED_REACH_SD = 3.0, 2.0
 """And at least as far as a belief reaches that was begun from the reading, in standard deviations."""
 
-MOST_RIGS, MOST_KIN, MOST_TEXT = 4, 60, 60_000
+WIDEST, FASTEST = 3.0, 2.0
+"""And no further, whatever is not known: so much is marched for one question, and no more."""
+
+MOST_RIGS, MOST_KIN, MOST_TEXT = 4, 24, 60_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,9 +105,9 @@ def unpack(given: Packed) -> int:
 
 
 def _waters(water: Water) -> list[Node]:
-    wide = max(DEEPER, math.exp(REACH_SD * water.spread_m / water.depth_m))
+    wide = min(WIDEST, max(DEEPER, math.exp(REACH_SD * water.spread_m / water.depth_m)))
     sd = SPEED_SD_SHARE if water.speed_sd_m_s is None else water.speed_sd_m_s / water.surface_speed_m_s
-    fast = max(FASTER, math.exp(SPEED_REACH_SD * sd))
+    fast = min(FASTEST, max(FASTER, math.exp(SPEED_REACH_SD * sd)))
     return waters_about(
         water,
         depth_m=(DEPTH_M.clamp(water.depth_m / wide), DEPTH_M.clamp(water.depth_m * wide)),
@@ -125,7 +128,7 @@ def _kin(tuning: Tuning, situation: Situation) -> list[Family]:
             continue  # no float carries it, or the flies do not fit
         for one in _closer(rig):
             found[family(one, situation.water.bed, situation.water.temperature_c)] = None
-    return list(found)
+    return list(found)[:MOST_KIN]
 
 
 def _closer(rig: Rig) -> list[Rig]:
