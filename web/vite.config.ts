@@ -51,7 +51,7 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: "document", test: /swagger-ui-dist/, priority: 1 }, // for one page, and not for anglers
-            { name: "libraries", test: /node_modules/ },
+            { name: "libraries", test: /node_modules\/(react|react-dom|scheduler|@tanstack|dexie)/ },
           ],
         },
       },

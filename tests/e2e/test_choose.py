@@ -130,7 +130,7 @@ def test_single_dry__is_tied_on_where_they_rise_and_logged(page: Page, running: 
     page.get_by_role("button", name="Into the book").click()
     expect(page.get_by_text("nothing to set")).to_be_visible()
     page.get_by_role("group", name="Lane and stance").get_by_role("button", name="bottom").click()
-    expect(page.get_by_role("dialog").get_by_role("button", name="lane 1")).to_contain_text("not known")
+    expect(page.get_by_role("dialog").get_by_role("button", name="near lane")).to_contain_text("not known")
     sound(page)
     page.get_by_role("dialog").get_by_role("button", name="Back to the keys").click()
     page.get_by_role("button", name="Change setting").click()

@@ -53,6 +53,14 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
     page.reload()  # killed and opened again, still without signal
     expect(page.get_by_text("7 drifts here")).to_be_visible()
     assert logged(running) == []
+    go(page, "Ledger")
+    main = page.get_by_role("main")
+    main.get_by_role("link", name=re.compile("under way")).first.click()
+    expect(main).to_contain_text("7 drifts · 0 fish · 1 missed · 2 touches")
+    expect(main).to_contain_text("As it stands on this device")
+    sound(page)
+    page.go_back()
+    page.go_back()
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=15_000)
     outcomes = {"Clean": "clean", "Tick": "tick", "Hung up": "hung", "Missed": "missed"}

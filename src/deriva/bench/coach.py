@@ -8,6 +8,7 @@ import statistics
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -44,6 +45,9 @@ LOOKED_AT = (0, 5, 10, 20)
 SOUND_M = 0.2
 TRIED, OF_EACH = 4, 8
 """Settings that the oracle tries in the river itself, and drifts of each."""
+
+JUDGED = 40
+"""Drifts by which a change is judged to be for the worse: of eight, as the oracle tries, luck alone makes some so."""
 
 
 @dataclass(frozen=True)
@@ -130,9 +134,18 @@ def _known(hidden: Hidden, kind: RigKind, world: World) -> Rig | None:
 
 
 def play(
-    hidden: Hidden, rig: Rig, player: Player, best: float, world: World = WORLD, *, believes: bool = False
+    hidden: Hidden,
+    rig: Rig,
+    player: Player,
+    best: float,
+    world: World = WORLD,
+    *,
+    believes: bool = False,
+    judged: int = JUDGED,
 ) -> Played:
-    """Fish twenty drifts, letting a player change the rig after each; ``best`` is what the oracle's rig is worth there."""
+    """Fish twenty drifts, letting a player change the rig after each; ``best`` is what the oracle's rig is worth there. Each
+    change is judged by as many drifts of the rigs before and after it, with one luck.
+    """
     random = np.random.default_rng(hidden.seed)
     drifts: list[LoggedDrift] = []
     shares: list[float] = []
@@ -152,7 +165,8 @@ def play(
         after = player(hidden.judged, rig, drifts)
         if after != rig:
             for each in (rig, after):
-                values.setdefault(each, worth(each, hidden, world))
+                if each not in values:
+                    values[each] = worth(each, hidden, world, judged)
             changes += 1
             worse += values[after] < values[rig] - WORSE
             step = after.depth_setting_m - rig.depth_setting_m
@@ -186,7 +200,7 @@ def _starts(hidden: Hidden, kind: RigKind, world: World) -> dict[str, tuple[Rig,
     }
 
 
-def games(asked: tuple[Hidden, RigKind, World]) -> dict[str, Played] | None:
+def games(asked: tuple[Hidden, RigKind, World], judged: int = JUDGED) -> dict[str, Played] | None:
     """Play one water with one kind of rig, every player with the same luck."""
     hidden, kind, world = asked
     starts = _starts(hidden, kind, world)
@@ -194,18 +208,22 @@ def games(asked: tuple[Hidden, RigKind, World]) -> dict[str, Played] | None:
         return None
     best = worth(starts["oracle"][0], hidden, world)
     return {
-        name: play(hidden, rig, player, best, world, believes=name == "coach")
+        name: play(hidden, rig, player, best, world, believes=name == "coach", judged=judged)
         for name, (rig, player) in starts.items()
     }
 
 
 def skill(
-    waters: int = 10, seed: int = 51, kinds: Sequence[RigKind] = RIG_KINDS, world: World = WORLD
+    waters: int = 10,
+    seed: int = 51,
+    kinds: Sequence[RigKind] = RIG_KINDS,
+    world: World = WORLD,
+    judged: int = JUDGED,
 ) -> list[dict[str, Any]]:
     """Return the rows of the bench: for each rig the coach's drifts, share, hang-ups beside the others'."""
     asked = [(hidden, kind, world) for kind in kinds for hidden in hidden_waters(waters, seed, world)]
     with ProcessPoolExecutor(os.cpu_count()) as pool:
-        played = list(pool.map(games, asked))
+        played = list(pool.map(partial(games, judged=judged), asked))
     rows: list[dict[str, Any]] = []
     for kind in kinds:
         of_kind = [
@@ -224,7 +242,7 @@ def believed(asked: tuple[Hidden, RigKind, World]) -> tuple[bool, ...] | None:
     if isinstance(best, NotHere):
         return None
     first = first_setting(hidden.judged, best.rig)
-    return play(hidden, first, _coached, 1.0, world, believes=True).within
+    return play(hidden, first, _coached, 1.0, world, believes=True, judged=1).within
 
 
 def _row(kind: RigKind, played: Sequence[dict[str, Played]]) -> dict[str, Any]:

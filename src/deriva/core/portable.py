@@ -22,7 +22,7 @@ from deriva.core.rigs.packed import Packed, unpack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say.column import drawn_column
 from deriva.core.say.picture import picture
-from deriva.core.say.ranking import rank, written, written_rig
+from deriva.core.say.ranking import numbers, rank, written, written_rig
 from deriva.core.water.taken import Taken, measured
 
 Plain = dict[str, object]
@@ -69,7 +69,11 @@ def _hang(asked: object) -> Plain:
     """A rig as the angler sets it, settled in its water: written out and drawn."""
     situation = _situation(asked)
     e = evaluate(_rig(asked, situation), situation, read_off)
-    return {"setup": write_noun(Setup.of(e.rig, lead_m=e.lead_m)), "picture": write_noun(picture(e))}
+    return {
+        "setup": write_noun(Setup.of(e.rig, lead_m=e.lead_m)),
+        "picture": write_noun(picture(e)),
+        "numbers": numbers(e),
+    }
 
 
 def _keep(asked: object) -> Plain:

@@ -27,7 +27,7 @@ from deriva.core.rigs.limits import limits
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say.why import explain
 from deriva.core.tackle.flies import Fly
-from deriva.core.tackle.floats import DRIES
+from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.tackle.rod import Rod
 from deriva.core.water.profile import BedKind
 from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN, SITUATIONS, at_distance
@@ -160,9 +160,25 @@ def test_shot__is_the_weight_of_flies_without_a_bead() -> None:
         advice = coach(one, rig, drifts).advice
         assert advice.action in {"deeper", "heavier", "hold", "move_on", "change_fly", "change_rig"}
         assert rule_of_thumb(drifts).point_bead_mm is None
-    assert all(
-        None not in limits(one).beads_mm for one in (RUN, replace(shot[0], rules=Rules(added_weight=False)))
-    )
+    ruled = (RUN, replace(shot[0], rules=Rules(added_weight=False)))
+    assert all(None not in limits(one, kind).beads_mm for one in ruled for kind in RIG_KINDS)
+
+
+@given(SITUATIONS, st.sampled_from(RIG_KINDS), st.booleans())
+def test_limits__are_the_rules_and_what_there_is(one: Situation, kind: RigKind, boxed: bool) -> None:
+    """What can be set by hand is what can be tied: as many flies as are allowed, floats of the rig, flies that are there."""
+    own = (Fly("shrimp", 14, 3.0), Fly("midge pupa", 20), Fly("shrimp", 14, 3.0))
+    by_hand = limits(replace(one, box=Box((3.0,), flies=own)) if boxed else one, kind)
+    assert all(n <= one.rules.max_flies for n in by_hand.flies)
+    carriers = {"euro": (), "indicator": INDICATORS, "dry_dropper": DRIES}[kind]
+    assert set(by_hand.floats) <= {carrier.name for carrier in carriers}
+    assert bool(by_hand.floats) == (kind != "euro")
+    if boxed:
+        assert set(by_hand.point_flies) == set(own)
+    else:
+        assert {fly.bead_mm for fly in by_hand.point_flies} == {None}  # any bead
+        assert len(by_hand.point_flies) > 2
+    assert len({(fly.words, fly.hook) for fly in by_hand.point_flies}) == len(by_hand.point_flies)
 
 
 def test_reach__a_tight_line_ends_at_eight_to_ten_metres() -> None:

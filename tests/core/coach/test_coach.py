@@ -279,7 +279,7 @@ def test_skill__on_hidden_waters_the_coach_beats_the_rule_of_thumb() -> None:
     """The river has a rougher bed, a fly that drags more, a hand that is off, all unknown to the coach. A few waters here; more
     in the bench.
     """
-    row = skill(waters=4, seed=31, kinds=("indicator",))[0]
+    row = skill(waters=4, seed=31, kinds=("indicator",), judged=8)[0]
     told = row["players"]
     assert row["ratio"] > 0.75
     assert told["coach"]["in_zone"] > told["thumb"]["in_zone"]

@@ -86,8 +86,8 @@ def test_candidates__heavy_fly_first_or_at_the_point() -> None:
 
 def test_limits__reach_every_setting_that_is_advised() -> None:
     for situation in (RUN, CLEAR_FLAT):
-        by_hand = limits(situation)
         for kind in RIG_KINDS:
+            by_hand = limits(situation, kind)
             for rig in candidates(situation, kind):
                 assert by_hand.depth_setting_m.lo <= rig.depth_setting_m <= by_hand.depth_setting_m.hi
                 assert rig.point.bead_mm in by_hand.beads_mm

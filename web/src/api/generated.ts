@@ -2340,6 +2340,20 @@ export interface components {
             mark: "none" | "collar" | "tag";
         };
         /**
+         * FlyToTieOut
+         * @description A fly that could go to the point, with its bead where it is one of the angler's own.
+         */
+        FlyToTieOut: {
+            /** Form */
+            form: string;
+            /** Hook */
+            hook: number;
+            /** Dressing */
+            dressing: string;
+            /** Bead Mm */
+            bead_mm: number | null;
+        };
+        /**
          * Found
          * @description What a fine-mesh net brought up: stage, length of the body, and from where in the water.
          */
@@ -2695,7 +2709,10 @@ export interface components {
         };
         /**
          * LimitsOut
-         * @description How far the rig can be set by hand here: beads to be had, least and most line, and the step between.
+         * @description How far the rig can be set by hand here: beads to be had, least and most line, and the step between; how many flies the
+         *     rules allow on it, floats or dries, and flies for the point.
+         *
+         *     ``own_flies``: they are the box's, each on its bead; otherwise any goes on any bead.
          */
         LimitsOut: {
             /** Beads Mm */
@@ -2712,6 +2729,14 @@ export interface components {
             finest_x: number;
             /** Fastest Pace */
             fastest_pace: number;
+            /** Flies */
+            flies: number[];
+            /** Floats */
+            floats: string[];
+            /** Point Flies */
+            point_flies: components["schemas"]["FlyToTieOut"][];
+            /** Own Flies */
+            own_flies: boolean;
         };
         /**
          * MarchesIn
@@ -2768,7 +2793,7 @@ export interface components {
         };
         /**
          * NumbersOut
-         * @description The computed numbers of a rig, SI.
+         * @description The computed numbers of a rig, SI. ``passes_s``: when flies that landed as far above a fish as they should come to it.
          */
         NumbersOut: {
             /** Fly Depth M */
@@ -2783,6 +2808,10 @@ export interface components {
             hang_chance: number;
             /** Drift M */
             drift_m: number;
+            /** Drift S */
+            drift_s: number;
+            /** Passes S */
+            passes_s: number | null;
             /** Carry */
             carry: number | null;
             /** Grounded */
@@ -4620,6 +4649,8 @@ export interface components {
             lanes: number;
             /** Drifts */
             drifts: number;
+            /** Drifts A Lane */
+            drifts_a_lane: number;
             /** Minutes */
             minutes: number;
         };

@@ -1,18 +1,12 @@
-import { createRootRoute, createRoute, createRouter, Navigate } from "@tanstack/react-router";
-import { AccountScreen } from "../features/account/AccountScreen";
-import { Letters } from "../features/account/Letters";
-import { ConfirmPage, ResetPage } from "../features/account/Tickets";
-import { BankScreen } from "../features/bank/BankScreen";
-import { BoxScreen } from "../features/box/BoxScreen";
-import { BuildScreen } from "../features/build/BuildScreen";
-import { CompareScreen } from "../features/compare/CompareScreen";
-import { DriftScreen } from "../features/drift/DriftScreen";
-import { LedgerList, LedgerPage } from "../features/ledger/LedgerScreen";
-import { ReadScreen } from "../features/read/ReadScreen";
-import { RigScreen } from "../features/rig/RigScreen";
-import { SetupScreen } from "../features/setup/SetupScreen";
-import { SharedScreen } from "../features/sharing/SharedScreen";
-import { TodayScreen } from "../features/today/TodayScreen";
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  Navigate,
+  type RouteComponent,
+  useRouterState,
+} from "@tanstack/react-router";
 import { useBeats } from "../queries/places";
 import { Trouble, Working } from "../ui/parts";
 import { Shell } from "./shell";
@@ -21,6 +15,9 @@ import { Shell } from "./shell";
 function Start() {
   const beats = useBeats();
   const first = beats.data?.[0];
+  // a step taken meanwhile stands, also while its file is still being fetched
+  const gone = useRouterState({ select: (now) => now.location.pathname !== "/" });
+  if (gone) return <Working what="Reading the river" />;
   if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
   if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
   if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
@@ -31,28 +28,46 @@ const root = createRootRoute({
   component: Shell,
   notFoundComponent: () => <Trouble error={new Error("There is nothing at this address.")} />,
 });
-const under = <P extends string>(path: P, component: () => React.ReactNode) =>
+const under = <P extends string>(path: P, component: RouteComponent) =>
   createRoute({ getParentRoute: () => root, path, component });
+
+/** Each step in a file of its own: who signs in, or fishes, need not wait for the rest. */
+const screens = {
+  account: () => import("../features/account/AccountScreen"),
+  letters: () => import("../features/account/Letters"),
+  tickets: () => import("../features/account/Tickets"),
+  bank: () => import("../features/bank/BankScreen"),
+  box: () => import("../features/box/BoxScreen"),
+  build: () => import("../features/build/BuildScreen"),
+  compare: () => import("../features/compare/CompareScreen"),
+  drift: () => import("../features/drift/DriftScreen"),
+  ledger: () => import("../features/ledger/LedgerScreen"),
+  read: () => import("../features/read/ReadScreen"),
+  rig: () => import("../features/rig/RigScreen"),
+  setup: () => import("../features/setup/SetupScreen"),
+  sharing: () => import("../features/sharing/SharedScreen"),
+  today: () => import("../features/today/TodayScreen"),
+};
 
 export const router = createRouter({
   routeTree: root.addChildren([
     under("/", Start),
-    under("/beat/$beatId", TodayScreen),
-    under("/lie/$lieId/read", ReadScreen),
-    under("/lie/$lieId/rig", RigScreen),
-    under("/lie/$lieId/drift", DriftScreen),
-    under("/lie/$lieId/log", BankScreen),
-    under("/lie/$lieId/build", BuildScreen),
-    under("/lie/$lieId/compare", CompareScreen),
-    under("/box", BoxScreen),
-    under("/rivers", SetupScreen),
-    under("/ledger", LedgerList),
-    under("/ledger/$outingId", LedgerPage),
-    under("/account", AccountScreen),
-    under("/shared/$shareId", SharedScreen),
-    under("/letters", Letters),
-    under("/confirm", ConfirmPage),
-    under("/reset", ResetPage),
+    under("/beat/$beatId", lazyRouteComponent(screens.today, "TodayScreen")),
+    under("/lie/$lieId/read", lazyRouteComponent(screens.read, "ReadScreen")),
+    under("/lie/$lieId/rig", lazyRouteComponent(screens.rig, "RigScreen")),
+    under("/lie/$lieId/drift", lazyRouteComponent(screens.drift, "DriftScreen")),
+    under("/lie/$lieId/log", lazyRouteComponent(screens.bank, "BankScreen")),
+    under("/lie/$lieId/build", lazyRouteComponent(screens.build, "BuildScreen")),
+    under("/lie/$lieId/compare", lazyRouteComponent(screens.compare, "CompareScreen")),
+    under("/box", lazyRouteComponent(screens.box, "BoxScreen")),
+    under("/rivers", lazyRouteComponent(screens.setup, "SetupScreen")),
+    under("/ledger", lazyRouteComponent(screens.ledger, "LedgerList")),
+    under("/ledger/$outingId", lazyRouteComponent(screens.ledger, "LedgerPage")),
+    under("/account", lazyRouteComponent(screens.account, "AccountScreen")),
+    under("/shared/$shareId", lazyRouteComponent(screens.sharing, "SharedScreen")),
+    under("/letters", lazyRouteComponent(screens.letters, "Letters")),
+    under("/confirm", lazyRouteComponent(screens.tickets, "ConfirmPage")),
+    under("/reset", lazyRouteComponent(screens.tickets, "ResetPage")),
   ]),
   scrollRestoration: true,
 });

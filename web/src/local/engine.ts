@@ -100,6 +100,7 @@ async function ask<T>(door: string, what: object, lie?: string, signal?: AbortSi
 export interface Hung {
   setup: Setup;
   picture: NonNullable<components["schemas"]["RankedOut"]["picture"]>;
+  numbers: NonNullable<components["schemas"]["RankedOut"]["numbers"]>;
 }
 
 export const coachHere = (lie: string, question: CoachIn, signal: AbortSignal): Promise<Coaching> =>

@@ -24,3 +24,21 @@ export const useDried = (): boolean => useLiveQuery(isDried, []) ?? false;
 export const isDried = async (): Promise<boolean> => (await device.notes.get(DRIED)) !== undefined;
 
 export const wetted = () => device.notes.delete(DRIED);
+
+const ON_TIME = "buzz on time";
+
+/** Whether the phone buzzes through a drift; undefined while the device is being read. */
+export const useOnTime = (): boolean | undefined =>
+  useLiveQuery(async () => (await device.notes.get(ON_TIME)) !== undefined, []);
+
+export const buzzOnTime = (on: boolean) =>
+  on ? device.notes.put({ key: ON_TIME, value: true }) : device.notes.delete(ON_TIME);
+
+const GLOVES = "gloves";
+
+/** Whether the keys are larger and alone, for gloves; undefined while the device is being read. */
+export const useGloves = (): boolean | undefined =>
+  useLiveQuery(async () => (await device.notes.get(GLOVES)) !== undefined, []);
+
+export const wearGloves = (on: boolean) =>
+  on ? device.notes.put({ key: GLOVES, value: true }) : device.notes.delete(GLOVES);

@@ -3,7 +3,7 @@ import { useLiveQuery } from "dexie-react-hooks";
 import type { DrySetup, Ranked, Setup, Tuning } from "../api/client";
 import { useKeptAngler } from "./angler";
 import { useLog } from "./logbook";
-import { device, type InHand, type RigInHand } from "./records";
+import { type Bodies, device, type InHand, type RigInHand } from "./records";
 
 export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
   rig,
@@ -78,14 +78,68 @@ export function useOnRod(lie: string): InHand | null | undefined {
   const log = useLog(angler?.id ?? "", lie);
   if (chosen === undefined || last === undefined || log === undefined || angler === undefined)
     return undefined;
-  const set = log.rod?.body;
-  const before = rigOf(chosen) ?? rigOf(last);
+  return since(chosen, log.rod?.body, lie, rigOf(chosen) ?? rigOf(last));
+}
+
+/** What was chosen at a lie, unless the log says that something was set since. */
+function since(
+  chosen: InHand | null,
+  set: Bodies["settings"] | undefined,
+  lie: string,
+  before: RigInHand | null,
+): InHand | null {
   if (!set || (chosen?.at && Date.parse(chosen.at) > Date.parse(set.at))) return chosen;
   if (set.rig === "dry") return { lie, rig: set.rig, setup: set.setup, before, at: set.at };
   const { rig, depth_setting_m, point_bead_mm, setup, at } = set;
-  const limits = before?.limits ?? null;
-  return { lie, rig, depth_setting_m, point_bead_mm, setup, limits, at };
+  // another kind of rig has other floats, and as much line and as many beads
+  const limits = before?.limits && {
+    ...before.limits,
+    ...(before.rig === rig ? {} : { floats: [], flies: [] }),
+  };
+  return { lie, rig, depth_setting_m, point_bead_mm, setup, limits: limits ?? null, at };
 }
+
+/**
+ * What one comes to a lie with in an outing: what was set at the lie before, unless a rig was chosen here since. Null where nothing
+ * is carried there, undefined while the device is being read.
+ */
+export function useCarried(beat: string, lie: string): InHand | null | undefined {
+  const angler = useKeptAngler();
+  const chosen = useInHand(lie);
+  const log = useLog(angler?.id ?? "", lie);
+  if (chosen === undefined || log === undefined || angler === undefined) return undefined;
+  // another beat has other rules, and is another outing
+  if (!log.carried || log.outing?.body.beat_id !== beat) return null;
+  const carried = since(chosen, log.carried.body, lie, rigOf(chosen));
+  return carried === chosen ? null : carried;
+}
+
+/** The key of the second rod among the device's notes, an angler's own. */
+const secondOf = (angler: string) => `second rod of ${angler}`;
+
+/** What hangs on the second rod that is carried; null where there is none, undefined while the device is being read. */
+export const useSecondRod = (angler: string): InHand | null | undefined =>
+  useLiveQuery(
+    async () => ((await device.notes.get(secondOf(angler)))?.value as InHand | undefined) ?? null,
+    [angler],
+  );
+
+/** Carry a second rod, set up like the one in hand. */
+export const carrySecond = async (angler: string, like: InHand): Promise<void> => {
+  await device.notes.put({ key: secondOf(angler), value: like });
+};
+
+/** Leave the second rod behind. */
+export const leaveSecond = (angler: string): Promise<void> => device.notes.delete(secondOf(angler));
+
+/** Take the other rod in hand, at this lie; the one in hand is carried as it is. */
+export const swapRods = (angler: string, inHand: InHand): Promise<void> =>
+  device.transaction("rw", device.inHand, device.notes, async () => {
+    const other = (await device.notes.get(secondOf(angler)))?.value as InHand | undefined;
+    if (!other) return;
+    await device.notes.put({ key: secondOf(angler), value: inHand });
+    await device.inHand.put({ ...other, lie: inHand.lie, at: new Date().toISOString() });
+  });
 
 /** The rig that was last chosen at any lie: without signal, what hangs on the rod is fished at a lie that has no rig of its own. */
 export const useLastInHand = (): InHand | null | undefined =>

@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
 import { end, land, start, tap, undo } from "../features/bank/useBank";
 import { reread } from "../features/read/reread";
+import { ledgerOf, waitingOutings } from "./ledger";
 import { asWritten, heldAt, logAt, readLog } from "./logbook";
 import {
   type Answer,
@@ -39,6 +40,10 @@ const RIG: InHand = {
     heaviest_x: 3,
     finest_x: 7,
     fastest_pace: 1.2,
+    flies: [1, 2],
+    floats: [],
+    point_flies: [],
+    own_flies: false,
   },
 };
 const BANK = {
@@ -376,6 +381,24 @@ describe("on the bank without signal", () => {
     log = await readLog(ANGLER, "lie-1");
     expect(log.drifts).toHaveLength(0);
     expect((await entries()).filter((entry) => entry.kind === "drifts")).toHaveLength(2);
+  });
+
+  test("the ledger of what is here is what was tapped, without what was taken back", async () => {
+    const first = await tap(BANK, "tick");
+    await tap(
+      { ...BANK, inHand: { ...RIG, depth_setting_m: 1.1, setup: { ...SETUP, depth_setting_m: 1.1 } } },
+      "fish",
+    );
+    await tap(BANK, "lost_fly");
+    await undo(BANK);
+    const [outing] = waitingOutings(await entries(), []);
+    expect(outing?.tally).toMatchObject({ drifts: 2, touches: 1, fish: 1, lost_flies: 0 });
+    const ledger = ledgerOf(await entries(), outing?.id ?? "", []);
+    const settings = ledger?.stops.flatMap((stop) => stop.settings) ?? [];
+    expect(settings.map((one) => one.drifts.map((drift) => drift.outcome))).toEqual([["tick"], ["fish"], []]);
+    expect(settings[0]?.drifts[0]?.id).toBe(first);
+    await device.entries.toCollection().modify({ sent: 1 });
+    expect(waitingOutings(await entries(), [])).toEqual([]);
   });
 
   test("a changed setting is a new one, and the next drift hangs under it", async () => {

@@ -12,6 +12,8 @@ export interface Log {
   settings: Of<"settings">[];
   /** What was last set here, on whatever device: it hangs on the rod. */
   rod: Of<"settings"> | null;
+  /** What was last set in the outing at another lie, before anything is set here: one comes with it on the rod. */
+  carried: Of<"settings"> | null;
   /** Standing drifts of the stay at this lie, oldest first. */
   drifts: Of<"drifts">[];
   catches: Of<"catches">[];
@@ -49,6 +51,10 @@ export function logAt(entries: Entry[], lie: string): Log {
   const settings = of("settings")
     .filter((e) => stay.has(e.body.stop_id))
     .sort(byTime((e) => e.body.at));
+  const ofOuting = new Set(stops.map((e) => e.id));
+  const before = of("settings")
+    .filter((e) => ofOuting.has(e.body.stop_id))
+    .sort(byTime((e) => e.body.at));
   const here = new Set(settings.map((e) => e.id));
   const drifts = of("drifts")
     .filter((e) => here.has(e.body.setting_id) && !e.body.undone)
@@ -59,6 +65,7 @@ export function logAt(entries: Entry[], lie: string): Log {
     stop,
     setting: settings.findLast((e) => e.body.stop_id === stop?.id) ?? null,
     rod: settings.at(-1) ?? null,
+    carried: settings.length > 0 ? null : (before.at(-1) ?? null),
     settings,
     drifts,
     soundings: of("soundings")

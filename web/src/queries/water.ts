@@ -192,8 +192,8 @@ export const useCoaches = (lie: string, asked: (CoachIn | null)[]) =>
 export const hang = (situation: Situation, tuning: Tuning) =>
   serviceOr(
     async () => {
-      const { setup, picture } = await tuneOf(situation, tuning).queryFn();
-      return { setup, picture };
+      const { setup, picture, numbers } = await tuneOf(situation, tuning).queryFn();
+      return { setup, picture, numbers };
     },
     () => hangHere(situation, tuning),
   );
@@ -210,7 +210,9 @@ export function useHung(situation: Situation, tuning: Tuning | null) {
       : async () => {
           // packed at home
           const known = client.getQueryData<Ranked>(tuneOf(situation, tuning).queryKey);
-          return known ? { setup: known.setup, picture: known.picture } : hang(situation, tuning);
+          if (!known) return hang(situation, tuning);
+          const { setup, picture, numbers } = known;
+          return { setup, picture, numbers };
         },
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,

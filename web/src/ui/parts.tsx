@@ -171,6 +171,8 @@ interface ChoiceProps<T extends string> {
   clearable?: () => void;
   /** The options say what is chosen: the label is for those who hear the screen. */
   quiet?: boolean;
+  /** Under each other: names that are too long to stand side by side. */
+  stacked?: boolean;
 }
 
 /** One of a few. */
@@ -181,6 +183,7 @@ export function Choice<T extends string>({
   onChange,
   clearable,
   quiet = false,
+  stacked = false,
 }: ChoiceProps<T>) {
   return (
     <div>
@@ -190,7 +193,7 @@ export function Choice<T extends string>({
         aria-label={label}
         value={value ?? ""}
         onValueChange={(next) => (next ? onChange(next as T) : clearable?.())}
-        className={TOGGLES}
+        className={`${TOGGLES} ${stacked ? "flex-col *:basis-auto" : ""}`}
       >
         <Toggles options={options} />
       </ToggleGroup.Root>

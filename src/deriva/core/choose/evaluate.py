@@ -123,6 +123,13 @@ class Evaluation:
         return self.zone_share_high - self.zone_share_low > WIDE
 
     @property
+    def passes_s(self) -> float | None:
+        """When flies that landed as far above a fish as they should come to it, s after landing; None where none is reached."""
+        if self.lead_m is None or self.drift_s <= 0.0:
+            return None
+        return min(self.drift_s, self.lead_m * self.drift_s / self.drift_m)
+
+    @property
     def carry(self) -> float:
         """How many times the settled load the float or dry could carry; inf for a tight line."""
         if self.rig.float_ is None:

@@ -1,6 +1,5 @@
 """Where the setting is not what is wrong: another fly, another rig, or another lie."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -132,8 +131,7 @@ def next_lane(
     """
     lie = judge_lie(situation)
     near = [one for one in drifts if one.spot == here]
-    share = math.ceil(lie.drifts / lie.lanes)
-    if lie.lanes == 1 or stands.in_zone < DOWN or len(near) < share or len(drifts) >= lie.drifts:
+    if lie.lanes == 1 or stands.in_zone < DOWN or len(near) < lie.drifts_a_lane or len(drifts) >= lie.drifts:
         return None
     if any(one.outcome in ("fish", "missed") for one in near):
         return None

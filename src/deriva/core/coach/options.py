@@ -13,7 +13,7 @@ from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hung_lately
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift
-from deriva.core.model.rig import Rig
+from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.ranges import DEPTH_SETTING_M
@@ -26,7 +26,7 @@ Action = Literal["hold", "deeper", "shallower", "heavier", "lighter", "change_fl
 
 UP: tuple[Action, ...] = ("shallower", "lighter")
 
-STEPS_M = (0.05, 0.10, 0.20, 0.30, 0.45, 0.65, 0.90, 1.30)
+STEPS_M = (0.05, 0.10, 0.15, 0.20, 0.30, 0.45, 0.65, 0.90, 1.30)
 
 BEAD_STEPS_M = (0.0, 0.15, 0.35)
 
@@ -62,6 +62,10 @@ CALM = 5
 
 INCHES_M = 0.3
 """The most that a setting which touches is changed by at once, m: inches, or double that (common practice, no source)."""
+
+UP_M: dict[RigKind, float] = {"euro": 0.2, "indicator": INCHES_M, "dry_dropper": 0.2}
+"""The most that a line which touches is shortened by at once, m: a knot is not untied, and what was cut off too much is tied on
+again; a float is slid back as quickly as it was slid down (stated here; decision 11 has what it is worth)."""
 
 SURE = 0.6
 """A fly that is in the zone for this share of the drift, over the belief, is where it should be."""
@@ -209,7 +213,9 @@ def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: f
         return by_inches
     if not up and (hung_lately(drifts) or (in_zone >= SURE and drifts_here(drifts) < CALM)):
         return False
-    return by_inches and touches >= TWICE if up else by_inches or touches == 0
+    if up:
+        return round(rig.depth_setting_m - after.depth_setting_m, 2) <= UP_M[rig.kind] and touches >= TWICE
+    return by_inches or touches == 0
 
 
 def _best(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:

@@ -3,6 +3,7 @@
 The judgements are the trade's, stated as numbers so that they can be read and argued with: common practice, no source.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -60,6 +61,11 @@ class Judgement:
     lanes: int
     drifts: int
     minutes: int
+
+    @property
+    def drifts_a_lane(self) -> int:
+        """A lane's share of the drifts."""
+        return math.ceil(self.drifts / self.lanes)
 
 
 def _by_flow(kind: WaterKind, flow: FlowClass) -> tuple[float, str | None]:

@@ -9,7 +9,7 @@ from dataclasses import replace
 from deriva.core.model.quantity import qty
 from deriva.core.model.situation import Situation
 from deriva.core.tackle.beads import LADDER_MM
-from deriva.core.tackle.flies import DressingClass, Fly
+from deriva.core.tackle.flies import HOOK, DressingClass, Fly
 from deriva.core.tackle.food import Offer, netted
 from deriva.core.water.warmth import HATCH_FROM_C, STONEFLY_BELOW_C
 
@@ -307,6 +307,27 @@ def other_fly(situation: Situation, fly: Fly) -> Fly:
         return asked
     others = [one for one in box.flies if one.bead_mm == fly.bead_mm and one != fly]
     return max(others, key=lambda one: likeness(one, asked), default=asked)
+
+
+MOST_TO_TIE_ON = 8
+"""So many flies can be looked over with one thumb (stated here)."""
+
+
+def to_tie_on(situation: Situation) -> tuple[Fly, ...]:
+    """Return flies for the point, the likest to the one wanted first: a box's own on their beads, or else what the signs ask
+    for, and that one smaller, larger, bright and dark, which go on any bead.
+    """
+    asked = replace(wanted_fly(situation, None), bead_mm=None)
+    box = situation.box
+    if box is not None and box.flies is not None:
+        there = dict.fromkeys(box.flies)
+    else:
+        other = replace(wanted_dropper(situation), bead_mm=None)
+        smaller, larger = (replace(asked, hook=int(HOOK.clamp(asked.hook + by))) for by in (2, -2))
+        bright = replace(asked, tone="bright", mark="collar")
+        dark = replace(asked, tone="dark", mark="none")
+        there = dict.fromkeys((asked, other, smaller, larger, bright, dark))
+    return tuple(sorted(there, key=lambda fly: -likeness(fly, asked))[:MOST_TO_TIE_ON])
 
 
 def trailing_fly(situation: Situation, bead_mm: float | None = LADDER_MM[0]) -> Fly | None:

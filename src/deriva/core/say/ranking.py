@@ -13,7 +13,7 @@ from deriva.core.choose.schools import Question, matters
 from deriva.core.choose.search import Advice, Search, advise
 from deriva.core.choose.single_dry import SingleDry
 from deriva.core.model.caution import Caution
-from deriva.core.model.rig import NAMES
+from deriva.core.model.rig import NAMES, RigKind
 from deriva.core.model.setup import DrySetup, Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import write_noun
@@ -75,7 +75,7 @@ def written_rig(judged: Judged, situation: Situation) -> Plain:
         "rig": judged.kind,
         "name": NAMES[judged.kind],
         "answer": judged.answer,
-        "limits": _limits(situation),
+        "limits": _limits(situation, judged.kind),
         "zone_weight": ZONE_WEIGHT,
     }
     return beside | (_usable(judged, situation) if isinstance(judged, Usable) else _not_here(judged))
@@ -94,7 +94,7 @@ def _usable(judged: Usable, situation: Situation) -> Plain:
         "criteria": write_noun(judged.criteria),
         "loses_on": judged.loses_on,
         "setup": write_noun(Setup.of(e.rig, lead_m=e.lead_m)),
-        "numbers": _numbers(e),
+        "numbers": numbers(e),
         "picture": write_noun(picture(e)),
         "why": write_noun(explain(e, situation)),
         "rule_of_thumb": {"depth_setting_m": list(judged.thumb_m), "note": judged.thumb_note},
@@ -120,7 +120,8 @@ def _not_here(judged: NotHere) -> Plain:
     }
 
 
-def _numbers(e: Evaluation) -> Plain:
+def numbers(e: Evaluation) -> Plain:
+    """Return the figures of a rig in its water as plain data."""
     return {
         "fly_depth_m": e.steady.body_depth_m[0],
         "pace": e.steady.top_speed_ratio,
@@ -128,14 +129,16 @@ def _numbers(e: Evaluation) -> Plain:
         "time_to_zone_s": e.time_to_zone_s,
         "hang_chance": e.hang_chance,
         "drift_m": e.drift_m,
+        "drift_s": e.drift_s,
+        "passes_s": e.passes_s,
         "carry": e.carry if math.isfinite(e.carry) else None,
         "grounded": e.steady.grounded,
         "lifted": e.steady.lifted,
     }
 
 
-def _limits(situation: Situation) -> Plain:
-    by_hand = limits(situation)
+def _limits(situation: Situation, kind: RigKind) -> Plain:
+    by_hand = limits(situation, kind)
     line = by_hand.depth_setting_m
     return {
         "beads_mm": list(by_hand.beads_mm),
@@ -145,6 +148,13 @@ def _limits(situation: Situation) -> Plain:
         "heaviest_x": int(by_hand.tippet_x.lo),
         "finest_x": int(by_hand.tippet_x.hi),
         "fastest_pace": by_hand.tip_pace.hi,
+        "flies": list(by_hand.flies),
+        "floats": list(by_hand.floats),
+        "point_flies": [
+            {"form": one.words, "hook": one.hook, "dressing": one.dressing, "bead_mm": one.bead_mm}
+            for one in by_hand.point_flies
+        ],
+        "own_flies": situation.box is not None and situation.box.flies is not None,
     }
 
 

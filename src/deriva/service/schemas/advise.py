@@ -27,7 +27,7 @@ class ReasonOut(Wire):
 
 
 class NumbersOut(Wire):
-    """The computed numbers of a rig, SI."""
+    """The computed numbers of a rig, SI. ``passes_s``: when flies that landed as far above a fish as they should come to it."""
 
     fly_depth_m: float
     pace: float
@@ -35,6 +35,8 @@ class NumbersOut(Wire):
     time_to_zone_s: float | None
     hang_chance: float
     drift_m: float
+    drift_s: float
+    passes_s: float | None
     carry: float | None
     grounded: bool
     lifted: bool
@@ -47,8 +49,21 @@ class ThumbOut(Wire):
     note: str
 
 
+class FlyToTieOut(Wire):
+    """A fly that could go to the point, with its bead where it is one of the angler's own."""
+
+    form: str
+    hook: int
+    dressing: str
+    bead_mm: float | None
+
+
 class LimitsOut(Wire):
-    """How far the rig can be set by hand here: beads to be had, least and most line, and the step between."""
+    """How far the rig can be set by hand here: beads to be had, least and most line, and the step between; how many flies the
+    rules allow on it, floats or dries, and flies for the point.
+
+    ``own_flies``: they are the box's, each on its bead; otherwise any goes on any bead.
+    """
 
     beads_mm: list[float | None]
     least_m: float
@@ -57,6 +72,10 @@ class LimitsOut(Wire):
     heaviest_x: int
     finest_x: int
     fastest_pace: float
+    flies: list[int]
+    floats: list[str]
+    point_flies: list[FlyToTieOut]
+    own_flies: bool
 
 
 class RankedOut(Wire):

@@ -147,6 +147,7 @@ class WorkOut(Wire):
     lane_m: float
     lanes: int
     drifts: int
+    drifts_a_lane: int
     minutes: int
 
 

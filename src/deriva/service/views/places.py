@@ -56,7 +56,14 @@ def beat_out(one: BeatStanding) -> BeatOut:
         species=beat.species,
         carried=Conditions.model_validate(one.carried),
         working=[
-            WorkOut.model_validate({"lie_id": here.lie.id, "order": order, **asdict(judged)})
+            WorkOut.model_validate(
+                {
+                    "lie_id": here.lie.id,
+                    "order": order,
+                    "drifts_a_lane": judged.drifts_a_lane,
+                    **asdict(judged),
+                }
+            )
             for order, (here, judged) in enumerate(one.working, 1)
         ],
         heed=_heed(wading_allowed=beat.wading_allowed),

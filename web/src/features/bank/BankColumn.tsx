@@ -1,4 +1,4 @@
-import { useId } from "react";
+import { type ReactNode, useId } from "react";
 import type { Coaching, Ranked, Situation } from "../../api/client";
 import { HangingRig, TopMark } from "../../draw/rig";
 import { useSize } from "../../draw/size";
@@ -15,12 +15,14 @@ export function BankColumn({
   situation,
   picture,
   belief,
+  children,
 }: {
   situation: Situation;
   /** "dry": a single one, with nothing under it. */
   picture: Ranked["picture"] | "dry" | undefined;
   /** What the drifts say of the depth; undefined before the first. */
   belief: Coaching["depth_belief_m"] | undefined;
+  children?: ReactNode;
 }) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const asked = useColumn(situation);
@@ -41,7 +43,7 @@ export function BankColumn({
   return (
     <div
       ref={ref}
-      className="mt-1 min-h-18 grow basis-30 short:basis-18 overflow-hidden rounded-2xl bg-paper max-lg:max-h-60 lg:h-93 lg:flex-none"
+      className="relative mt-1 min-h-18 grow basis-30 short:basis-18 overflow-hidden rounded-2xl bg-paper max-lg:max-h-60 lg:h-93 lg:flex-none"
     >
       {column && frame && width > 0 && (
         <svg
@@ -68,6 +70,7 @@ export function BankColumn({
           )}
         </svg>
       )}
+      {children}
     </div>
   );
 }

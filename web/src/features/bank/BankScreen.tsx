@@ -1,10 +1,13 @@
 import { useEffect, useRef, useState } from "react";
+import { Refused } from "../../api/client";
 import { useAloneWhile } from "../../app/bank";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
-import { asAdvised, take, tieDry, useLastInHand, useOnRod } from "../../local/inhand";
+import { useGloves, useOnTime } from "../../local/habits";
+import { asAdvised, take, tieDry, useCarried, useLastInHand, useOnRod } from "../../local/inhand";
 import { flush } from "../../local/outbox";
+import type { InHand } from "../../local/records";
 import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
@@ -23,6 +26,8 @@ import { EndSheet } from "./EndSheet";
 import { LaneStrip } from "./LaneStrip";
 import { LatestSheet } from "./LatestSheet";
 import { NotFishing } from "./NotFishing";
+import { OnTime } from "./OnTime";
+import { OtherRod } from "./OtherRod";
 import { OutcomeKeys } from "./OutcomeKeys";
 import { StopAndRead } from "./StopAndRead";
 import { isAt, spotOf, spotsOf } from "./spots";
@@ -48,7 +53,9 @@ type At = AtLie & { reckoned: boolean };
 /** The rig on the rod, or else the one that the advisor puts first; where nothing can be asked, what was last chosen anywhere. */
 function WithRig(at: At) {
   const angler = useKeptAngler()?.id; // logging goes on when the session has ended
-  const rod = useOnRod(at.lie.id);
+  const carried = useCarried(at.beat.id, at.lie.id);
+  const here = useOnRod(at.lie.id);
+  const rod = carried === undefined ? undefined : (carried ?? here);
   const last = useLastInHand();
   const advice = useAdvice(at.lie.id, at.situation);
   const best = at.reckoned ? advice.data?.ranked[0] : undefined;
@@ -60,11 +67,14 @@ function WithRig(at: At) {
   }, [rod, best, dry, at.lie.id]);
   const silent = !at.reckoned || advice.fetchStatus === "paused" || advice.isError;
   const known = advice.data?.ranked.find((one) => one.rig === rod?.rig)?.limits ?? null;
-  const held = rod?.rig === "dry" ? rod : rod && { ...rod, limits: rod.limits ?? known };
+  const held = rod?.rig === "dry" ? rod : rod && { ...rod, limits: known ?? rod.limits };
   const inHand = held ?? (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
   const said = at.reckoned ? advice.data?.heed : undefined;
   const cautions = said ?? at.again?.cautions ?? always(at.beat, at.lie);
-  if (inHand && angler) return <Bank {...at} inHand={inHand} angler={angler} cautions={cautions} />;
+  // one comes with what hangs on the rod: what was chosen for here, or is advised, is a tap away
+  const instead = carried ? (here ?? (best ? asAdvised(at.lie.id, best) : null)) : null;
+  if (inHand && angler)
+    return <Bank {...at} inHand={inHand} instead={instead} angler={angler} cautions={cautions} />;
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (best && !best.setup && !dry)
     return <Trouble error={new Error("No rig can be used here. Rig says why, and what would help.")} />;
@@ -77,8 +87,8 @@ const PACES = [
   ["faster", "faster"],
 ] as const;
 
-function Bank(props: Fishing) {
-  const { lie, beat, situation, again, inHand, angler } = props;
+function Bank(props: Fishing & { instead: InHand | null }) {
+  const { lie, beat, situation, again, inHand, instead, angler } = props;
   const { show } = useUnits();
   const said = useSetting();
   const [sheet, setSheet] = useState<
@@ -89,6 +99,9 @@ function Bank(props: Fishing) {
   const alone = inHand.rig === "dry";
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
     useFishing(props);
+  const onTime = useOnTime();
+  const gloves = useGloves();
+  const work = beat.working.find((one) => one.lie_id === lie.id);
   const ahead = sheet === "ahead" ? the.asked(the.spot) : null;
   const [left, setLeft] = useState(false);
   const about = useRef<HTMLDivElement>(null);
@@ -114,14 +127,21 @@ function Bank(props: Fishing) {
           <div className="max-lg:sr-only">
             <LieTitle lie={lie} beat={beat} />
           </div>
-          <h1 className={`truncate font-bold ${alone ? "text-xl leading-8" : "text-2xl short:text-xl"}`}>
-            {said(inHand)}
-          </h1>
+          <div className="flex items-center gap-2">
+            <h1
+              className={`grow truncate font-bold ${alone ? "text-xl leading-8" : "text-2xl short:text-xl"}`}
+            >
+              {said(inHand)}
+            </h1>
+            <OtherRod angler={angler} inHand={inHand} />
+          </div>
           <BankColumn
             situation={situation}
             picture={alone ? "dry" : hung.data?.picture}
             belief={advised?.depth_belief_m}
-          />
+          >
+            {fishing && onTime && !alone && <OnTime numbers={hung.data?.numbers} />}
+          </BankColumn>
           <DriftRow
             log={log}
             fishing={fishing}
@@ -132,32 +152,37 @@ function Bank(props: Fishing) {
         <div className={`min-w-0 space-y-2 lg:space-y-3 ${keysAlone ? "max-lg:portrait:contents" : ""}`}>
           {fishing ? (
             <>
-              <LaneStrip
-                spot={the.spot}
-                drifts={log.drifts.filter((d) => isAt(spotOf(d.body), the.spot)).length}
-                onMove={the.setMoved}
-                onBottom={() => setSheet("bottom")}
-              />
-              <Choice
-                label="Pace against the bubbles, if you saw"
-                quiet
-                value={the.pace}
-                options={PACES}
-                onChange={the.setPace}
-                clearable={() => the.setPace(null)}
-              />
+              {!gloves && (
+                <>
+                  <LaneStrip
+                    spot={the.spot}
+                    drifts={log.drifts.filter((d) => isAt(spotOf(d.body), the.spot)).length}
+                    work={work}
+                    onMove={the.setMoved}
+                    onBottom={() => setSheet("bottom")}
+                  />
+                  <Choice
+                    label="Pace against the bubbles, if you saw"
+                    quiet
+                    value={the.pace}
+                    options={PACES}
+                    onChange={the.setPace}
+                    clearable={() => the.setPace(null)}
+                  />
+                </>
+              )}
               <div className="sticky bottom-0 z-10 -mx-1 bg-ground px-1 pb-1 lg:static">
                 <Word
                   trouble={trouble}
                   refused={log.refused}
                   again={again}
-                  mute={mute ? coach.error : null}
+                  mute={mute || coach.error instanceof Refused ? coach.error : null}
                   advised={advised}
                   alone={alone}
                   busy={coach.isPlaceholderData}
                   onChange={() => setSheet(ties(advised) ? "tie" : "coach")}
                 />
-                <OutcomeKeys alone={alone} onPress={the.press} />
+                <OutcomeKeys alone={alone} large={gloves === true} onPress={the.press} />
               </div>
               <div className="grid grid-cols-[repeat(auto-fit,minmax(max(calc((100%-1rem)/3),4.3rem),1fr))] gap-2 lg:grid-cols-3">
                 <Button className="px-1" onClick={() => setSheet("change")}>
@@ -188,6 +213,7 @@ function Bank(props: Fishing) {
               beat={beat}
               angler={angler}
               again={again}
+              instead={instead}
               trouble={trouble}
               act={the.act}
               onStart={() => (grave.length > 0 && !log.outing ? the.setReading(true) : the.begin())}
@@ -214,6 +240,7 @@ function Bank(props: Fishing) {
           inHand={inHand}
           situation={situation}
           dry={advice?.single_dry?.setup ?? null}
+          angler={angler}
           suggested={
             advised && changes(advised)
               ? { depth: advised.advice.depth_setting_m, bead: advised.advice.point_bead_mm }
@@ -239,6 +266,7 @@ function Bank(props: Fishing) {
           lie={lie.id}
           spots={spotsOf(log, the.bottom, the.spot)}
           here={the.spot}
+          lanes={work?.lanes}
           bottom={the.bottom}
           asked={the.asked}
           onForget={the.forget ?? null}

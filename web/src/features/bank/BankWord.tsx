@@ -1,6 +1,6 @@
 /** What stands between the column and the keys, and beneath them: each in a place that is kept for it. */
 import type { ReactNode } from "react";
-import type { Coaching } from "../../api/client";
+import { type Coaching, plainly, Refused } from "../../api/client";
 import { AgainWords } from "../../app/lie";
 import { NotHere } from "../../local/engine";
 import type { Log } from "../../local/logbook";
@@ -48,15 +48,17 @@ export function Word({
           )
         : alone
           ? told("A single dry: nothing to set. Watch for the rise, and strike late.")
-          : advised
+          : advised && !(mute instanceof Refused)
             ? null
             : again
               ? told(<AgainWords again={again} />)
-              : mute instanceof NotHere
-                ? told("The coach was not taken along: it needs signal. The taps are kept for it.")
-                : mute
-                  ? told("The coach has no answer; the taps are kept for it.")
-                  : null;
+              : mute instanceof Refused
+                ? told(`The coach cannot tell: ${mute.faults.map(plainly).join(" · ")}`, true)
+                : mute instanceof NotHere
+                  ? told("The coach was not taken along: it needs signal. The taps are kept for it.")
+                  : mute
+                    ? told("The coach has no answer; the taps are kept for it.")
+                    : null;
   return (
     <div className="flex h-14 short:h-12 flex-col justify-center overflow-y-auto">
       {word ?? (advised && <CoachDo coaching={advised} busy={busy} onChange={onChange} />)}

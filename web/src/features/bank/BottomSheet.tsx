@@ -4,13 +4,15 @@ import { useCoaches } from "../../queries/water";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
-import { isAt, type Spot } from "./spots";
+import { isAt, laneName, type Spot, stanceName } from "./spots";
 
 interface Props {
   lie: string;
   /** Every spot that is shown, the near lane first, from the lowest stance up. */
   spots: Spot[];
   here: Spot;
+  /** In how many lanes the lie is fished; undefined where that is not known. */
+  lanes: number | undefined;
   bottom: Bottom[];
   /** Where each drift of the stay was fished. */
   drifts: Spot[];
@@ -28,7 +30,18 @@ type Belief = Coaching["depth_belief_m"];
 const DEEPEST_PX = 110;
 
 /** The bottom of the lie, lane by lane and stance by stance, as far as drifts have told of it; a tap goes there. */
-export function BottomSheet({ lie, spots, here, bottom, drifts, asked, onGo, onForget, onClose }: Props) {
+export function BottomSheet({
+  lie,
+  spots,
+  here,
+  lanes,
+  bottom,
+  drifts,
+  asked,
+  onGo,
+  onForget,
+  onClose,
+}: Props) {
   const answers = useCoaches(lie, spots.map(asked));
   const known = spots.map((spot, k) => {
     const belief = answers[k]?.data?.depth_belief_m ?? null;
@@ -41,8 +54,8 @@ export function BottomSheet({ lie, spots, here, bottom, drifts, asked, onGo, onF
   return (
     <Sheet title="The bottom here, as the drifts tell it" open onClose={onClose}>
       {stances.map((stance) => (
-        <section key={stance} aria-label={`Stance ${stance}`}>
-          <h3 className="text-sm text-soft">stance {stance}, from the near lane out</h3>
+        <section key={stance} aria-label={stanceName(stance)}>
+          <h3 className="text-sm text-soft">{stanceName(stance)}, from the near lane out</h3>
           <div className="flex flex-wrap gap-1">
             {known
               .filter((one) => one.spot.stance === stance)
@@ -50,6 +63,7 @@ export function BottomSheet({ lie, spots, here, bottom, drifts, asked, onGo, onF
                 <Place
                   key={one.spot.lane}
                   {...one}
+                  lanes={lanes}
                   deepest={deepest}
                   here={isAt(one.spot, here)}
                   onGo={() => onGo(one.spot)}
@@ -64,7 +78,7 @@ export function BottomSheet({ lie, spots, here, bottom, drifts, asked, onGo, onF
       </p>
       {onForget && (
         <Button className="w-full" onClick={onForget}>
-          Forget what was kept of lane {here.lane}, stance {here.stance}
+          Forget what was kept of the {laneName(here.lane, lanes)}, {stanceName(here.stance)}
         </Button>
       )}
       <Button className="w-full" onClick={onClose}>
@@ -80,11 +94,13 @@ function Place({
   kept,
   asking,
   fished,
+  lanes,
   deepest,
   here,
   onGo,
 }: {
   spot: Spot;
+  lanes: number | undefined;
   belief: Belief | null;
   kept: Bottom | null;
   /** It is being worked out. */
@@ -104,7 +120,7 @@ function Place({
       onClick={onGo}
     >
       <Section belief={belief} depth={depth} deepest={deepest} />
-      <span className="block px-2 pt-1 font-semibold">lane {spot.lane}</span>
+      <span className="block px-2 pt-1 font-semibold">{laneName(spot.lane, lanes)}</span>
       <span className="block px-2 text-xl font-bold">
         {depth !== undefined ? show(depth, "m") : asking ? "…" : "not known"}
       </span>

@@ -1,16 +1,29 @@
+import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { type DrySetup, plainly, Refused, type Situation } from "../../api/client";
+import { type DrySetup, plainly, Refused, type Setup, type Situation } from "../../api/client";
 import { useSetting } from "../../app/rigs";
 import { NotHere } from "../../local/engine";
-import { type Direction, dry as dryIt, fishOn, useDirection, useDried } from "../../local/habits";
+import {
+  buzzOnTime,
+  type Direction,
+  dry as dryIt,
+  fishOn,
+  useDirection,
+  useDried,
+  useGloves,
+  useOnTime,
+  wearGloves,
+} from "../../local/habits";
 import { tieDry, tuningOf, untie } from "../../local/inhand";
 import { type DryInHand, device, type RigInHand } from "../../local/records";
 import { hang } from "../../queries/water";
 import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
+import { SecondRod } from "./OtherRod";
 
 interface Props {
+  angler: string;
   open: boolean;
   onClose: () => void;
   inHand: RigInHand;
@@ -28,6 +41,16 @@ const DIRECTIONS: readonly (readonly [Direction, string])[] = [
   ["up", "cast up"],
   ["down", "fed down"],
 ];
+
+const ON_OFF = [
+  ["off", "off"],
+  ["on", "on"],
+] as const;
+
+const KEYS = [
+  ["all", "with lane and pace"],
+  ["gloves", "larger, for gloves"],
+] as const;
 
 function Stepper({
   label,
@@ -79,6 +102,32 @@ function HowFished({ dries }: { dries: boolean }) {
   );
 }
 
+/** How the phone helps a wet hand: buzzing through the drift, and keys for gloves. */
+function Hand() {
+  const onTime = useOnTime();
+  const gloves = useGloves();
+  return (
+    <>
+      <Choice
+        label={
+          "vibrate" in navigator
+            ? "Buzz as the flies are down, pass the fish, are done"
+            : "This browser cannot buzz: it shows when the flies are down, pass the fish, are done"
+        }
+        value={onTime ? "on" : "off"}
+        options={ON_OFF}
+        onChange={(next) => void buzzOnTime(next === "on")}
+      />
+      <Choice
+        label="Keys"
+        value={gloves ? "gloves" : "all"}
+        options={KEYS}
+        onChange={(next) => void wearGloves(next === "gloves")}
+      />
+    </>
+  );
+}
+
 /** Under a single dry there is nothing to set: what is said of it, and the way back to a rig. */
 export function DrySheet({
   inHand,
@@ -108,26 +157,144 @@ export function DrySheet({
   );
 }
 
-/** Depth and bead, by steps. The next drift is logged under the new setting. */
-export function ChangeSheet({ open, onClose, inHand, situation, dry, suggested, onCoach }: Props) {
+/** What is on the rod beside line and bead, and what of it is to be another; what is not said stays. */
+interface Rigging {
+  /** Which of the flies that could be tied on. */
+  fly?: number;
+  flies?: number;
+  float?: string;
+  tippet_x?: number;
+}
+
+/** How many flies go on: as many as are, unless the rules here allow fewer. */
+const fliesOn = (setup: Setup, limits: NonNullable<RigInHand["limits"]>, to: Rigging): number => {
+  const allowed = limits.flies ?? [];
+  const kept = allowed.length === 0 || allowed.includes(setup.flies);
+  return to.flies ?? (kept ? setup.flies : Math.max(...allowed));
+};
+
+const isOn = (fly: { form: string; hook: number }, setup: Setup): boolean =>
+  fly.form === setup.point_form && fly.hook === setup.point_hook;
+
+/** Fly, dropper, float and tippet: behind one line that says what is on, since line and bead are changed ten times as often. */
+function RestOfRig({
+  setup,
+  limits,
+  to,
+  onChange,
+}: {
+  setup: Setup;
+  limits: NonNullable<RigInHand["limits"]>;
+  to: Rigging;
+  onChange: (to: Rigging) => void;
+}) {
+  const { bead: beadOf } = useUnits();
+  const choices = limits.point_flies ?? []; // a rig kept by an app from before knows of none
+  const flies = fliesOn(setup, limits, to);
+  const carrier = to.float ?? setup.float;
+  const tippet = to.tippet_x ?? setup.tippet_x;
+  const chosen = to.fly === undefined ? undefined : choices[to.fly];
+  const point = chosen ?? { form: setup.point_form, hook: setup.point_hook };
+  const said = [
+    `${point.form}, size ${point.hook}`,
+    ...(setup.dropper_form && flies === setup.flies
+      ? [`${setup.dropper_form}, size ${setup.dropper_hook}`]
+      : []),
+    ...(carrier ? [carrier] : []),
+    `${tippet}X`,
+  ].join(" · ");
+  const tippets = Array.from({ length: limits.finest_x - limits.heaviest_x + 1 }, (_, k) => {
+    const x = String(limits.heaviest_x + k);
+    return [x, `${x}X`] as const;
+  });
+  const fewest = setup.float && limits.flies?.[0] === 2 ? 2 : 1;
+  return (
+    <details className="group rounded-xl border border-line">
+      <summary className="flex min-h-14 cursor-pointer list-none items-center gap-2 px-3 py-2">
+        <span className="grow leading-tight">
+          <span className="block text-sm text-soft">Fly, dropper, {setup.float ? "float, " : ""}tippet</span>
+          <span className="block font-semibold">{said}</span>
+        </span>
+        <ChevronDown aria-hidden className="shrink-0 group-open:rotate-180" />
+      </summary>
+      <div className="space-y-2 px-3 pb-3">
+        {choices.length > 0 && (
+          <Choice
+            label="Point fly"
+            value={String(to.fly ?? choices.findIndex((one) => isOn(one, setup)))}
+            options={choices.map((one, k) => [
+              String(k),
+              `${one.form}, size ${one.hook}${limits.own_flies ? `, ${beadOf(one.bead_mm)}` : ""}`,
+            ])}
+            onChange={(k) => onChange({ ...to, fly: Number(k) })}
+            stacked
+          />
+        )}
+        {(limits.flies?.length ?? 0) > 1 && (
+          <Choice
+            label="Dropper"
+            value={String(flies)}
+            options={limits.flies.map((n) => [String(n), n > fewest ? "on" : "off"])}
+            onChange={(n) => onChange({ ...to, flies: Number(n) })}
+          />
+        )}
+        {(limits.floats?.length ?? 0) > 1 && (
+          <Choice
+            label={fewest === 2 ? "Dry" : "Float"}
+            value={carrier ?? null}
+            options={limits.floats.map((name) => [name, name])}
+            onChange={(float) => onChange({ ...to, float })}
+          />
+        )}
+        <Choice
+          label="Tippet"
+          value={String(tippet)}
+          options={tippets}
+          onChange={(x) => onChange({ ...to, tippet_x: Number(x) })}
+        />
+      </div>
+    </details>
+  );
+}
+
+/** Line, bead and the rest of the rig. The next drift is logged under the new setting. */
+export function ChangeSheet({ angler, open, onClose, inHand, situation, dry, suggested, onCoach }: Props) {
   const { show, bead: beadOf } = useUnits();
   const [change, setChange] = useState<{ depth: number; bead: number | null } | null>(null);
+  const [rest, setRest] = useState<Rigging>({});
   const [error, setError] = useState<unknown>(null);
   const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
   const { depth, bead } = change ?? (onCoach && suggested ? suggested : rod);
   const close = () => {
     setChange(null);
+    setRest({});
     setError(null);
     onClose();
   };
+  const fly = rest.fly === undefined ? undefined : inHand.limits?.point_flies[rest.fly];
+  const tied = fly && {
+    point_form: fly.form,
+    point_hook: fly.hook,
+    point_dressing: fly.dressing,
+  };
   const set = async () => {
-    const tuning = { ...tuningOf(inHand.rig, inHand.setup), depth_setting_m: depth, point_bead_mm: bead };
-    let setup = { ...inHand.setup, depth_setting_m: depth, point_bead_mm: bead };
+    const wanted = { depth_setting_m: depth, point_bead_mm: bead };
+    const { tippet_x = inHand.setup.tippet_x } = rest;
+    const flies = inHand.limits ? fliesOn(inHand.setup, inHand.limits, rest) : inHand.setup.flies;
+    const float = rest.float ?? inHand.setup.float;
+    // a dropper that goes on is chosen as the advisor would; the rest stays as it is
+    const upper =
+      flies > inHand.setup.flies
+        ? { dropper_bead_mm: null, dropper_spacing_m: null, dropper_tag_m: null }
+        : {};
+    const tuning = { ...tuningOf(inHand.rig, inHand.setup), ...upper, ...wanted, tippet_x, flies, float };
+    let setup: Setup = { ...inHand.setup, ...wanted, tippet_x, float, ...tied };
     try {
       setup = (await hang(situation, tuning)).setup ?? setup;
       // the fly stays on where only the line is changed, also one that was tied on for another
       const { point_form, point_hook, point_dressing } = inHand.setup;
-      if (bead === rod.bead) setup = { ...setup, point_form, point_hook, point_dressing };
+      if (tied) setup = { ...setup, ...tied };
+      else if (bead === rod.bead) setup = { ...setup, point_form, point_hook, point_dressing };
     } catch (problem) {
       // with neither signal nor engine the change is written down as made; a refusal is shown
       if (!(problem instanceof NotHere)) {
@@ -166,12 +333,16 @@ export function ChangeSheet({ open, onClose, inHand, situation, dry, suggested, 
         more={() => longer(step_m)}
       />
       <Stepper label="point bead" shown={beadOf(bead)} less={() => rung(-1)} more={() => rung(1)} />
-      <HowFished dries={inHand.rig === "dry_dropper"} />
-      {dry && (
-        <Button className="w-full" onClick={() => void tieDry(inHand.lie, dry, inHand).then(close)}>
-          Tie on a single dry: {dry.float}
-        </Button>
-      )}
+      <RestOfRig
+        setup={inHand.setup}
+        limits={limits}
+        to={rest}
+        onChange={(to) => {
+          setRest(to);
+          const own = limits.own_flies && to.fly !== undefined ? limits.point_flies[to.fly] : undefined;
+          if (own && to.fly !== rest.fly) setChange({ depth, bead: own.bead_mm });
+        }}
+      />
       {suggested && !onCoach && (
         <Button className="w-full" onClick={() => setChange(suggested)}>
           The coach's: {show(suggested.depth, "m")} with {beadOf(suggested.bead)}
@@ -188,6 +359,15 @@ export function ChangeSheet({ open, onClose, inHand, situation, dry, suggested, 
           Set it
         </Button>
       </div>
+      <hr className="border-line" />
+      <HowFished dries={inHand.rig === "dry_dropper"} />
+      {dry && (
+        <Button className="w-full" onClick={() => void tieDry(inHand.lie, dry, inHand).then(close)}>
+          Tie on a single dry: {dry.float}
+        </Button>
+      )}
+      <Hand />
+      <SecondRod angler={angler} inHand={inHand} onDone={close} />
     </Sheet>
   );
 }

@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
 import { type PointerEvent as Pressed, useRef } from "react";
 import { BOUNDS } from "../../api/bounds";
-import type { Spot } from "./spots";
+import { laneName, type Spot, stanceName } from "./spots";
 
 const LANES = BOUNDS["DriftLogIn.lane"].max;
 const STANCES = BOUNDS["DriftLogIn.stance"].max;
@@ -12,6 +12,8 @@ interface Props {
   spot: Spot;
   /** Drifts so far in this lane from this stance. */
   drifts: number;
+  /** In how many lanes the lie is fished, and a lane's share of its drifts; undefined where that is not known. */
+  work: { lanes: number; drifts_a_lane: number } | undefined;
   onMove: (to: Spot) => void;
   /** What is known of the bottom, lane by lane. */
   onBottom: () => void;
@@ -20,9 +22,10 @@ interface Props {
 const clamp = (value: number, most: number) => Math.min(most, Math.max(1, value));
 
 /** Which lane is fished and from which stance: swipe across for the lane and up for the stance, or the buttons. */
-export function LaneStrip({ spot, drifts, onMove, onBottom }: Props) {
+export function LaneStrip({ spot, drifts, work, onMove, onBottom }: Props) {
   const move = (lanes: number, stances: number) =>
     onMove({ lane: clamp(spot.lane + lanes, LANES), stance: clamp(spot.stance + stances, STANCES) });
+  const lane = laneName(spot.lane, work?.lanes);
   const swiped = useRef(false); // a swipe across the middle is no tap on it
   // a swipe may end beside the strip: it is followed on the window, and the buttons keep their clicks
   const press = (from: Pressed) => {
@@ -54,14 +57,16 @@ export function LaneStrip({ spot, drifts, onMove, onBottom }: Props) {
       </Step>
       <button
         type="button"
-        className="flex min-w-0 grow flex-wrap content-center gap-x-1 text-left leading-tight"
+        className="min-w-0 grow text-left leading-tight"
         aria-live="polite"
         onClick={() => swiped.current || onBottom()}
       >
-        <b className="whitespace-nowrap">{`Lane ${spot.lane},`}</b>
-        <b className="whitespace-nowrap">{`stance ${spot.stance}`}</b>
-        <span className="w-full truncate text-sm text-soft underline decoration-line underline-offset-4">
-          {`${drifts} ${drifts === 1 ? "drift" : "drifts"} · bottom`}
+        <b className="block truncate">{`${lane.charAt(0).toUpperCase()}${lane.slice(1)}`}</b>
+        <span className="block truncate text-sm">{stanceName(spot.stance)}</span>
+        <span className="block truncate text-sm text-soft underline decoration-line underline-offset-4">
+          {work?.drifts_a_lane
+            ? `${drifts} of ${work.drifts_a_lane} · bottom`
+            : `${drifts} ${drifts === 1 ? "drift" : "drifts"} · bottom`}
         </span>
       </button>
       <Step label="stance downstream" onClick={() => move(0, -1)} off={spot.stance <= 1}>

@@ -1,8 +1,10 @@
 import { Link } from "@tanstack/react-router";
 import type { Beat, Lie } from "../../api/client";
 import { AgainWords } from "../../app/lie";
+import { useSetting } from "../../app/rigs";
 import { type Log, useEndedLately } from "../../local/logbook";
 import { flush } from "../../local/outbox";
+import { device, type InHand } from "../../local/records";
 import type { Again } from "../../local/standing";
 import { Button, Trouble } from "../../ui/parts";
 import { NO_ROOM, Saved } from "./BankWord";
@@ -14,6 +16,8 @@ interface Props {
   beat: Beat;
   angler: string;
   again: Again | null;
+  /** What was chosen for this lie, or is advised, while another rig is carried there. */
+  instead: InHand | null;
   trouble: unknown;
   act: (action: () => Promise<unknown>) => void;
   onStart: () => void;
@@ -23,13 +27,22 @@ const clockOf = (at: string) =>
   new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 
 /** Before the first drift here: start, or go on with the outing that has just ended. */
-export function NotFishing({ log, lie, beat, angler, again, trouble, act, onStart }: Props) {
+export function NotFishing({ log, lie, beat, angler, again, instead, trouble, act, onStart }: Props) {
   const ended = useEndedLately(angler, beat.id);
+  const said = useSetting();
   return (
     <>
       <Button look="main" className="min-h-21 w-full text-xl" onClick={onStart}>
         {log.outing ? `Fish ${lie.name}` : "Start outing"}
       </Button>
+      {instead && (
+        <Button
+          className="w-full"
+          onClick={() => act(() => device.inHand.put({ ...instead, at: new Date().toISOString() }))}
+        >
+          {instead.at ? "Chosen" : "Advised"} here: {said(instead)}
+        </Button>
+      )}
       {!log.outing && ended && (
         <Button
           className="w-full"

@@ -26,10 +26,13 @@ export const keysFor = (alone: boolean): OutcomeKey[] =>
 /** One key an outcome. Nothing that can be touched here moves, whatever arrives. */
 export function OutcomeKeys({
   alone,
+  large,
   onPress,
 }: {
   /** Whether a dry is on alone: a key for what cannot happen to it stays in its place, and does nothing. */
   alone: boolean;
+  /** For gloves: twice as tall. */
+  large: boolean;
   onPress: (outcome: Outcome) => void;
 }) {
   return (
@@ -40,7 +43,7 @@ export function OutcomeKeys({
           type="button"
           disabled={alone && UNDER_WATER.includes(outcome)}
           onClick={() => onPress(outcome)}
-          className={`h-18 short:h-15 overflow-hidden rounded-2xl border-2 px-1 lg:h-21 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+          className={`${large ? "h-34 short:h-27 lg:h-34" : "h-18 short:h-15 lg:h-21"} overflow-hidden rounded-2xl border-2 px-1 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
         >
           <span className="block text-xl font-bold">{name}</span>
           <span className="block text-sm">{alone && outcome === "clean" ? "no rise" : what}</span>

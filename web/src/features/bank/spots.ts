@@ -9,6 +9,17 @@ export interface Spot {
   stance: number;
 }
 
+/** What anglers call the lanes of a lie: the near one, the far one, those between by their number. */
+export const laneName = (lane: number, lanes: number | undefined): string => {
+  if (lane === 1) return "near lane";
+  if (lane === lanes) return "far lane";
+  return lanes === 3 && lane === 2 ? "middle lane" : `lane ${lane} out`;
+};
+
+/** A stance is two steps up from the one before. */
+export const stanceName = (stance: number): string =>
+  stance === 1 ? "first stance" : `${2 * (stance - 1)} steps up`;
+
 /** Where a lie is read. */
 export const FIRST: Spot = { lane: 1, stance: 1 };
 

@@ -3,8 +3,10 @@ import { type ReactNode, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
 import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
+import { useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
 import { useLedger, useOutings } from "../../queries/log";
+import { useBeats } from "../../queries/places";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
@@ -45,12 +47,24 @@ function counts({ tally }: OutingSummary): string {
 export function LedgerList() {
   const { clock } = useUnits();
   const outings = useOutings();
-  const shown = useAsWritten(useKeptAngler()?.id, outings.data ?? []);
-  if (outings.isError) return <Trouble error={outings.error} retry={() => outings.refetch()} />;
-  if (outings.isPending) return <Working what="Opening the ledger" />;
+  const angler = useKeptAngler()?.id;
+  const told = useAsWritten(angler, outings.data ?? []);
+  // what waits here is shown as it stands here
+  const waiting = useWaitingOutings(angler, useBeats().data);
+  const here = new Set(waiting.map((one) => one.id));
+  const shown = [...waiting, ...told.filter((one) => !here.has(one.id))].sort(
+    (a, b) => Date.parse(b.started_at) - Date.parse(a.started_at),
+  );
+  const silent = outings.isError || outings.fetchStatus === "paused";
+  if (outings.isError && shown.length === 0)
+    return <Trouble error={outings.error} retry={() => outings.refetch()} />;
+  if (outings.isPending && shown.length === 0) return <Working what="Opening the ledger" />;
   return (
     <div className="mx-auto max-w-3xl">
       <h1 className="py-2 text-2xl font-bold">Ledger</h1>
+      {silent && !outings.data && (
+        <p className="pb-2 text-soft">Without signal: what is on this device and not sent yet.</p>
+      )}
       {shown.length === 0 && (
         <p className="text-soft">
           Nothing yet. Start an outing on the Log screen and tap each drift; it is written here.
@@ -81,6 +95,16 @@ export function LedgerPage() {
   const ledger = useLedger(outingId);
   const [sharing, setSharing] = useState(false);
   const angler = useKeptAngler()?.id;
+  const beats = useBeats().data;
+  const waits = useWaitingOutings(angler, beats).some((one) => one.id === outingId);
+  const here = useLedgerHere(angler, outingId, beats);
+  const silent = ledger.isError || ledger.fetchStatus === "paused";
+  if (here && silent && (waits || !ledger.data))
+    return (
+      <Outing ledger={here}>
+        <p className="text-soft">As it stands on this device; sharing and CSV come with signal.</p>
+      </Outing>
+    );
   if (ledger.isPending) return <Working what="Opening the outing" />;
   // one that was just taken back is not found any more, and stays here to be put back
   if (!ledger.data) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;

@@ -1,0 +1,132 @@
+/** The ledger as this device has it: what was logged here, or heard of, and the service may not have yet. */
+import { useLiveQuery } from "dexie-react-hooks";
+import type { Beat, Ledger, OutingSummary } from "../api/client";
+import { device, type Entry, type Kind } from "./records";
+
+type Of<K extends Kind> = Extract<Entry, { kind: K }>;
+type Stop = Ledger["stops"][number];
+type Setting = Stop["settings"][number];
+type Drift = Setting["drifts"][number];
+
+const byTime = <T extends { at: string; id: string }>(a: T, b: T): number =>
+  Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id);
+
+/** Counts of an outing's drifts. What they say of the next is worked out by the service. */
+function tallyOf(stops: readonly Stop[]): OutingSummary["tally"] {
+  const ends = stops.flatMap((stop) => stop.settings.flatMap((one) => one.drifts.map((d) => d.outcome)));
+  const of = (...which: Drift["outcome"][]) => ends.filter((one) => which.includes(one)).length;
+  return {
+    drifts: ends.length,
+    touches: of("tick", "hung", "lost_fly"),
+    hung: of("hung", "lost_fly"),
+    missed: of("missed"),
+    fish: of("fish"),
+    lost_flies: of("lost_fly"),
+    rate: null,
+  };
+}
+
+/** One outing in full, from all entries of an angler; null where the device knows of none. */
+export function ledgerOf(entries: Entry[], id: string, beats: readonly Beat[]): Ledger | null {
+  const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
+  const outing = of("outings").find((e) => e.id === id && !e.body.gone);
+  if (!outing) return null;
+  const beat = beats.find((one) => one.id === outing.body.beat_id);
+  const added = new Map(of("lies").map((e) => [e.id, e.body.name]));
+  const lieName = (lie: string): string =>
+    beat?.lies.find((one) => one.id === lie)?.name ?? added.get(lie) ?? "A lie";
+  const fishOf = (drift: string): Drift["catches"] =>
+    of("catches")
+      .filter((e) => e.body.drift_id === drift && !e.body.undone)
+      .map(({ id: fish, body }) => ({
+        ...{ id: fish, at: body.at, species: body.species, fly: body.fly, phase: body.phase },
+        length_mm: body.length_mm ?? null,
+        length_how: body.length_how ?? "none",
+        condition: body.condition ?? null,
+        weight_g: null,
+        weight_low_g: null,
+        weight_high_g: null,
+      }))
+      .sort(byTime);
+  const driftsOf = (setting: string): Drift[] =>
+    of("drifts")
+      .filter((e) => e.body.setting_id === setting && !e.body.undone)
+      .map(({ id: drift, body }) => ({
+        ...{ id: drift, at: body.at, outcome: body.outcome, pace: body.pace ?? null },
+        ...{ lane: body.lane ?? null, stance: body.stance ?? null, direction: body.direction ?? null },
+        dried: body.dried ?? false,
+        catches: fishOf(drift),
+      }))
+      .sort(byTime);
+  const settingsOf = (stop: string): Setting[] =>
+    of("settings")
+      .filter((e) => e.body.stop_id === stop)
+      .map(({ id: setting, body }): Setting => {
+        const known = { id: setting, at: body.at, drifts: driftsOf(setting) };
+        if (body.rig === "dry") return { ...known, rig: body.rig, setup: body.setup };
+        const { rig, depth_setting_m, point_bead_mm, setup } = body;
+        return { ...known, rig, depth_setting_m, point_bead_mm, setup };
+      })
+      .sort(byTime);
+  const stops = of("stops")
+    .filter((e) => e.body.outing_id === id)
+    .map(({ id: stop, body }): Stop => {
+      const { lie_id, at, situation } = body;
+      return { id: stop, lie_id, lie: lieName(lie_id), at, situation, settings: settingsOf(stop) };
+    })
+    .sort(byTime);
+  const { beat_id, started_at, ended_at } = outing.body;
+  return {
+    outing: {
+      ...{ id, beat_id, beat: beat?.name ?? "A beat", started_at, ended_at: ended_at ?? null },
+      conditions: {},
+      tally: tallyOf(stops),
+    },
+    stops,
+  };
+}
+
+const entriesOf = (angler: string): Promise<Entry[]> =>
+  device.entries.where("angler").equals(angler).toArray();
+
+/** An outing as this device has it; undefined while it is being read. */
+export const useLedgerHere = (
+  angler: string | undefined,
+  id: string,
+  beats: readonly Beat[] | undefined,
+): Ledger | null | undefined =>
+  useLiveQuery(
+    async () => (angler ? ledgerOf(await entriesOf(angler), id, beats ?? []) : undefined),
+    [angler, id, beats],
+  );
+
+/** What of an outing waits here: its own writing, or one of what was fished on it. */
+function waits(entries: Entry[], { outing, stops }: Ledger): boolean {
+  const ids = new Set([
+    outing.id,
+    ...stops.flatMap((stop) => [
+      stop.id,
+      ...stop.settings.flatMap((one) => [one.id, ...one.drifts.map((drift) => drift.id)]),
+    ]),
+  ]);
+  return entries.some((e) => e.sent === 0 && e.refused === null && ids.has(e.id));
+}
+
+/** The outings of which something waits here, as this device has them, the newest first. */
+export function waitingOutings(entries: Entry[], beats: readonly Beat[]): OutingSummary[] {
+  return entries
+    .filter((e): e is Of<"outings"> => e.kind === "outings")
+    .flatMap((e) => ledgerOf(entries, e.id, beats) ?? [])
+    .filter((one) => waits(entries, one))
+    .map((one) => one.outing)
+    .sort((a, b) => Date.parse(b.started_at) - Date.parse(a.started_at));
+}
+
+export const useWaitingOutings = (
+  angler: string | undefined,
+  beats: readonly Beat[] | undefined,
+): OutingSummary[] =>
+  useLiveQuery(
+    async () => (angler ? waitingOutings(await entriesOf(angler), beats ?? []) : []),
+    [angler, beats],
+  ) ?? [];
