@@ -25,6 +25,24 @@ ASKED_AFTER = (5, 10, 20, 30)
 SECOND_LANE = re.compile("(Far lane|Middle lane|Lane 2 out)first stance")
 
 
+PACKS = """(change) => new Promise((done) => {
+  const open = indexedDB.open("deriva");
+  open.onsuccess = () => {
+    const kept = open.result.transaction("packs", "readwrite");
+    const packs = kept.objectStore("packs");
+    packs.getAll().onsuccess = ({ target }) => {
+      if (change) for (const one of target.result) packs.put({ ...one, at: one.at - change });
+      kept.oncomplete = () => { open.result.close(); done(target.result.map((one) => one.at)); };
+    };
+  };
+})"""
+AGED = f"() => ({PACKS})(2 * 3600 * 1000)"
+RENEWED = f"""async () => {{
+  const young = (at) => Date.now() - at < 3600 * 1000;
+  while (!(await ({PACKS})(0)).every(young)) await new Promise((next) => setTimeout(next, 100));
+}}"""
+
+
 @pytest.fixture
 def viewport() -> str:
     return "phone"
@@ -222,6 +240,9 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     go(page, "Rig")  # the service looks at all there is
     heading(page, "in the zone")
     expect(page.get_by_text("Worked out on this device")).to_have_count(0)
+    page.evaluate(AGED)  # opened again on signal hours later, what was taken along is renewed
+    page.reload()
+    page.evaluate(RENEWED)
 
 
 def test_two_phones__of_one_angler_end_with_one_log(page: Page, browser: Browser, running: Running) -> None:
@@ -244,14 +265,15 @@ def test_two_phones__of_one_angler_end_with_one_log(page: Page, browser: Browser
     expect(other.get_by_text("all saved")).to_be_visible()
     page.evaluate("dispatchEvent(new Event('focus'))")  # looked at again
     expect(page.get_by_text("2 drifts here")).to_be_visible()
-    page.get_by_role("button", name="Undo").click()  # the other's tick
+    page.get_by_role("button", name="Undo mine").click()  # the last tap is the other thumb's
     expect(page.get_by_text("1 drift here")).to_be_visible()
+    expect(page.get_by_role("button", name="Undo mine")).to_be_disabled()
     expect(page.get_by_text("all saved")).to_be_visible()
     other.evaluate("dispatchEvent(new Event('focus'))")
     expect(other.get_by_text("1 drift here")).to_be_visible()
     assert running.stored("select outcome, undone from drift order by at desc limit 2") == [
-        ("tick", True),
-        ("clean", False),
+        ("tick", False),
+        ("clean", True),
     ]
     other_phone.close()
 

@@ -8,7 +8,7 @@ import { SignIn } from "../features/account/SignIn";
 import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, onHeard, waiting } from "../local/outbox";
-import { renewEngine } from "../local/pack";
+import { renewEngine, renewPacks } from "../local/pack";
 import { useArriving } from "../queries/account";
 import { useChangeUnits, useSession } from "../queries/angler";
 import { useBeats } from "../queries/places";
@@ -142,9 +142,14 @@ export function Shell() {
   useEffect(() => {
     if (session.data?.angler) void settle(client, session.data.angler).catch(() => undefined);
   }, [session.data, client]);
+  const signedIn = session.data?.angler?.id;
   useEffect(() => {
-    void renewEngine().catch(() => undefined); // it is tried again when the app is opened next
-  }, []);
+    // it is tried again when the app is opened next
+    if (signedIn)
+      void renewEngine()
+        .then(() => renewPacks(client, signedIn))
+        .catch(() => undefined);
+  }, [signedIn, client]);
   if (OPEN.includes(path)) return <Outlet />;
   if (kept === undefined) return <Working what="Opening" />;
   if (session.isPending && !kept && session.fetchStatus !== "paused") return <Working what="Opening" />;

@@ -16,6 +16,10 @@ export const readDirection = async (): Promise<Direction> =>
 
 export const fishOn = (value: Direction) => device.notes.put({ key: DIRECTION, value });
 
+/** The name that this device goes by in the log; undefined while it is being read, or before its first writing. */
+export const useOwnDevice = (): string | undefined =>
+  useLiveQuery(async () => (await device.notes.get("device"))?.value as string | undefined, []);
+
 /** The dry was dried just now: the next drift is the first that it is dry for. */
 export const dry = () => device.notes.put({ key: DRIED, value: true });
 

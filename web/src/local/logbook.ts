@@ -78,6 +78,10 @@ export function logAt(entries: Entry[], lie: string): Log {
   };
 }
 
+/** The last drift that one device logged. */
+export const ownLast = (log: Log, device: string): Of<"drifts"> | undefined =>
+  log.drifts.findLast((one) => one.device === device);
+
 /** The log at a lie as the device has it now. */
 export async function readLog(angler: string, lie: string): Promise<Log> {
   return logAt(await device.entries.where("angler").equals(angler).toArray(), lie);

@@ -13,7 +13,7 @@ export const newId = (): string => uuidv7();
 
 const AT_ONCE = 100;
 
-async function deviceId(): Promise<string> {
+export async function deviceId(): Promise<string> {
   const known = await device.notes.get("device");
   if (known) return known.value as string;
   const id = newId();

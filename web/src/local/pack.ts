@@ -53,6 +53,17 @@ export async function renewEngine(): Promise<void> {
     await fetchEngine(() => undefined);
 }
 
+/** A pack that is older than this is renewed when the app is opened on signal: the river will have moved. */
+const RENEWED_AFTER_MS = 3600 * 1000;
+
+/** Pack anew what an angler has taken along; what cannot be fetched now stays as it was. */
+export async function renewPacks(client: QueryClient, angler: string, now = Date.now()): Promise<void> {
+  if (!navigator.onLine) return;
+  for (const { beat, at, angler: whose } of await device.packs.toArray())
+    if (whose === angler && now - at > RENEWED_AFTER_MS)
+      await packBeat(client, angler, beat, () => undefined);
+}
+
 /** Keep how the rigs of a lie hang there, for the engine. */
 async function keepMarches(client: QueryClient, lie: string, situation: Situation, tunings: Tuning[]) {
   const each = [...new Map(tunings.map((one) => [JSON.stringify(one), one])).values()];

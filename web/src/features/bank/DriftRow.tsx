@@ -1,6 +1,7 @@
 import { Undo2 } from "lucide-react";
 import type { Outcome } from "../../api/client";
-import type { Log } from "../../local/logbook";
+import { useOwnDevice } from "../../local/habits";
+import { type Log, ownLast } from "../../local/logbook";
 import { Button } from "../../ui/parts";
 
 /** So many of the last drifts are in sight, each in a place of its own. */
@@ -24,6 +25,11 @@ interface Props {
 
 /** How many drifts there were, how the last ones ended, and taking the last back. Its height never changes. */
 export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
+  const own = useOwnDevice();
+  const last = log.drifts.at(-1);
+  const others = own !== undefined && last !== undefined && last.device !== own;
+  const mine = own === undefined ? last : ownLast(log, own);
+  const rodElsewhere = own !== undefined && log.rod !== null && log.rod.device !== own;
   const signs = log.drifts.slice(-SIGNS).map((drift) => SIGN[drift.body.outcome]);
   return (
     <div
@@ -57,15 +63,17 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
           ))}
         </div>
         <div className="h-5 truncate text-sm">
-          {log.catches.length > 0 && `${log.catches.length} in the book`}
+          {rodElsewhere
+            ? "set on another device"
+            : log.catches.length > 0 && `${log.catches.length} in the book`}
         </div>
       </div>
       <Button
-        disabled={!fishing || log.drifts.length === 0}
+        disabled={!fishing || !mine}
         onClick={onTakeBack}
-        className={`flex items-center justify-center gap-2 px-3 short:min-h-12 ${fishing ? "" : "invisible"}`}
+        className={`flex w-[6.4rem] items-center justify-center gap-2 px-2 leading-tight short:min-h-12 ${fishing ? "" : "invisible"}`}
       >
-        <Undo2 aria-hidden size={20} /> Undo
+        <Undo2 aria-hidden size={20} /> {others ? "Undo mine" : "Undo"}
       </Button>
     </div>
   );

@@ -1,8 +1,8 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
 import type { CatchIn, Outcome, Pace, Situation } from "../../api/client";
 import { isDried, readDirection, dry as setDried, wetted } from "../../local/habits";
-import { type Line, latestOf, readLog } from "../../local/logbook";
-import { flush, newId, write } from "../../local/outbox";
+import { type Line, latestOf, ownLast, readLog } from "../../local/logbook";
+import { deviceId, flush, newId, write } from "../../local/outbox";
 import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
 
 interface Bank {
@@ -112,10 +112,10 @@ export const forgetBottom = (
     write(angler, "soundings", known.id, { ...(await asItStands<"soundings">(known)), gone: true }),
   );
 
-/** Take back the last drift here, with its fish. */
+/** Take back the last drift here that this device logged, with its fish: what another device taps is another thumb's. */
 export const undo = ({ angler, lie }: Bank): Promise<void> =>
   kept(angler, async () => {
-    const last = (await readLog(angler, lie)).drifts.at(-1);
+    const last = ownLast(await readLog(angler, lie), await deviceId());
     if (!last) return;
     await write(angler, "drifts", last.id, { ...last.body, undone: true });
     if (last.body.dried) await setDried(); // it still is
