@@ -23,7 +23,7 @@ from deriva.service.schemas.coach import AskedNoun
 from deriva.service.schemas.drift import DriftIn
 from deriva.service.schemas.nouns import SituationNoun
 from deriva.service.usecases import rigging
-from deriva.service.views.advice import coach_out, headless_advice, plain_json, step_out
+from deriva.service.views.advice import coach_out, headless_advice, plain_json, steps_out
 from deriva.service.views.drift import drift_out
 
 if TYPE_CHECKING:
@@ -76,7 +76,7 @@ def _coach(asked: Asked) -> dict[str, Any]:
 def _coach_ahead(asked: Asked) -> dict[str, Any]:
     """With the search card: it takes dozens of times as long, so that many questions in one process go without."""
     return _coach(asked) | {
-        "card": [plain_json(step_out(one).model_dump()) for one in rigging.search_ahead(asked)]
+        "card": [plain_json(one.model_dump()) for one in steps_out(rigging.search_ahead(asked))]
     }
 
 

@@ -8,13 +8,18 @@ from typing import Any
 
 import pytest
 
+from deriva.core.choose.near import around
 from deriva.core.coach.ask import Asked
+from deriva.core.coach.card import search_card, written
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.portable import answer
 from deriva.core.read import read_noun, write_noun
 from deriva.core.rigs.packed import pack
+from deriva.core.say import plans
 from deriva.core.say.column import drawn_column
+from deriva.service.schemas.coach import StepOut
+from deriva.service.schemas.plan import BuildOut, ChangesOut, CompareOut
 from deriva.service.usecases.rigging import coach, rank, tune
 from deriva.service.views.advice import advice_out, coach_out, ranked_out
 
@@ -148,6 +153,40 @@ def test_advice__is_set_anew_for_water_that_was_read_again() -> None:
     (alone,) = on_the_phone([("tune", tuned)])
     here = tune(situation, read_noun(Tuning, tuned["tuning"]))
     assert alone["answer"]["zone_share"] == pytest.approx(here.evaluation.zone_share, abs=0.02)
+
+
+def test_plans__plain_python_says_what_the_compiled_core_says() -> None:
+    """How to tie it, two rigs compared, the least change among the rigs that are known, and what the coach will say next."""
+    situation = read_noun(Situation, SITUATIONS[0])
+    first, second = Tuning("euro", 1.2, 3.0), Tuning("indicator", 1.0, 2.5)
+    asked = {
+        "situation": SITUATIONS[0],
+        "rig": "indicator",
+        "drifts": DRIFTS[:2],
+        "tuning": write_noun(second),
+    }
+    rig = {"situation": SITUATIONS[0], "tuning": write_noun(first)}
+    both = {"situation": SITUATIONS[0], "first": write_noun(first), "second": write_noun(second)}
+    tied, changed, card = on_the_phone(
+        [
+            ("build", {**rig, "background": "bright"}),
+            ("change", {**rig, "tunings": [write_noun(first), write_noun(second)]}),
+            ("card", {"asked": asked}),
+        ]
+    )
+    want = plans.written_build(plans.tie(plans.ToTie(situation, first, "bright")))
+    assert BuildOut.model_validate(tied["answer"]) == BuildOut.model_validate(want)
+    whole = CompareOut.model_validate(plans.written_comparison(plans.compare(situation, first, second)))
+    assert CompareOut.model_validate(answer("compare", both)["answer"]) == whole  # 360 waters: compiled here
+    least = ChangesOut.model_validate(
+        plans.written_changes(plans.change(situation, first, around([first, second])))
+    )
+    assert [one["words"] for one in changed["answer"]["options"]] == [one.words for one in least.options]
+    assert changed["answer"]["reason"] == least.reason
+    steps = written(search_card(read_noun(Asked, asked), around([second])))
+    assert [StepOut.model_validate(one) for one in card["answer"]["steps"]] == [
+        StepOut.model_validate(one) for one in steps
+    ]
 
 
 @pytest.mark.parametrize(

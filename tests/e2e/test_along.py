@@ -224,12 +224,23 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     longer = float(line.get_attribute("aria-valuenow") or "")
     assert longer > before
     heading(page, f"{longer:.2f} m")
+    page.get_by_role("link", name="How to tie it").click()
+    expect(page.get_by_text("From the rod end down")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    expect(page.get_by_role("button", name="Card for the pocket")).to_have_count(0)  # the service prints it
+    go(page, "Rig")
+    page.get_by_role("link", name="Compare it").click()
+    expect(page.get_by_text("At this speed").or_(page.get_by_text("As good as"))).to_be_visible(
+        timeout=COACHES_WITHIN_MS
+    )
     go(page, "Log")
     heading(page, re.compile(rf"Indicator · .*mm · {longer:.2f}\sm"))
     begin(page)
     for n in range(1, 4):
         page.get_by_role("button", name="Clean").click()
         coach_line(page, n)
+    page.get_by_role("button", name="What comes next").click()
+    expect(page.get_by_role("dialog")).to_contain_text("hung up", timeout=COACHES_WITHIN_MS)
+    page.get_by_role("button", name="Back to the keys").click()
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
     (deep,) = running.stored(

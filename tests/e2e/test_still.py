@@ -6,7 +6,7 @@ from typing import Any
 
 import psycopg
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from browser import VIEWPORTS
 from tests.e2e.conftest import Running
@@ -290,6 +290,32 @@ def test_log__is_corrected_on_the_bank_and_an_outing_gone_on_with(
     expect(page.get_by_role("button", name="Taken back. Put it back")).to_be_visible()
     go(page, "Ledger")
     expect(page.get_by_role("main")).not_to_contain_text("under way")
+
+
+def test_step__taken_while_a_screen_is_fetched_is_of_the_lie_just_tapped(
+    browser: Browser, running: Running
+) -> None:
+    context = browser.new_context(**VIEWPORTS["phone"], base_url=running.address, service_workers="block")
+    page = context.new_page()
+    held: list[Route] = []
+    page.goto("/")
+    page.get_by_role("button", name="Fish the Marrowen").click()
+    seam = page.get_by_role("navigation", name="Lies").get_by_role("link", name="Wall seam")
+    seam.wait_for()
+    page.route(re.compile("ReadScreen|BankScreen"), lambda route: held.append(route))  # noqa: PLW0108 - a builtin cannot be marked
+    address = seam.get_attribute("href")
+    seam.click()
+    log = page.get_by_role("navigation", name="Steps").get_by_role("link", name="Log")
+    assert address is not None
+    expect(log).to_have_attribute("href", re.sub("/[a-z]+$", "/log", address))
+    log.click()
+    page.get_by_role("link", name="account").click()  # and on again, before any of them is there
+    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
+    for one in held:
+        one.continue_()
+    page.unroute_all()
+    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
+    context.close()
 
 
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)

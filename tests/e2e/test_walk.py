@@ -116,11 +116,13 @@ def log(page: Page, running: Running, viewport: str) -> None:
 
     page.reload()
     expect(page.get_by_text("4 drifts here")).to_be_visible()
-    running.pull_the_plug()
+    if viewport == "phone":  # where one fishes
+        running.pull_the_plug()
     key["Tick"].click()
     expect(page.get_by_text("5 drifts here")).to_be_visible()
-    expect(page.get_by_text("1 kept here, waiting for signal")).to_be_visible()
-    running.start()
+    if viewport == "phone":
+        expect(page.get_by_text("1 kept here, waiting for signal")).to_be_visible()
+        running.start()
     expect(page.get_by_text("all saved")).to_be_visible(timeout=30_000)
     page.reload()
     expect(page.get_by_text("5 drifts here")).to_be_visible()

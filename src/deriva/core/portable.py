@@ -12,6 +12,8 @@ from deriva.core.choose.near import around
 from deriva.core.choose.search import Search
 from deriva.core.coach.ask import Asked, coached
 from deriva.core.coach.ask import written as written_coaching
+from deriva.core.coach.card import search_card
+from deriva.core.coach.card import written as written_card
 from deriva.core.errors import DerivaError
 from deriva.core.model.rig import Rig
 from deriva.core.model.setup import Setup
@@ -20,6 +22,7 @@ from deriva.core.model.tuning import Tuning
 from deriva.core.read import read_noun, write_noun
 from deriva.core.rigs.packed import Packed, unpack
 from deriva.core.rigs.resolve import resolve
+from deriva.core.say import plans
 from deriva.core.say.column import drawn_column
 from deriva.core.say.picture import picture
 from deriva.core.say.ranking import numbers, rank, written, written_rig
@@ -51,6 +54,10 @@ def _coach(asked: object) -> Plain:
     return written_coaching(coached(read_noun(Asked, _part(asked, "asked")), _search(asked)))
 
 
+def _card(asked: object) -> Plain:
+    return {"steps": written_card(search_card(read_noun(Asked, _part(asked, "asked")), _search(asked)))}
+
+
 def _advise(asked: object) -> Plain:
     return written(rank(_situation(asked), _search(asked)))
 
@@ -76,6 +83,21 @@ def _hang(asked: object) -> Plain:
     }
 
 
+def _change(asked: object) -> Plain:
+    situation = _situation(asked)
+    tuning: Tuning = read_noun(Tuning, _part(asked, "tuning"), "tuning")
+    return plans.written_changes(plans.change(situation, tuning, _search(asked)))
+
+
+def _compare(asked: object) -> Plain:
+    first, second = (read_noun(Tuning, _part(asked, name), name) for name in ("first", "second"))
+    return plans.written_comparison(plans.compare(_situation(asked), first, second))
+
+
+def _build(asked: object) -> Plain:
+    return plans.written_build(plans.tie(read_noun(plans.ToTie, asked)))
+
+
 def _keep(asked: object) -> Plain:
     """What was reckoned for a lie's rigs where that is quick, kept for when it is asked for."""
     return {"families": unpack(read_noun(Packed, asked))}
@@ -88,8 +110,8 @@ def _measure(asked: object) -> Plain:
 
 
 DOORS: dict[str, Callable[[object], Plain]] = {
-    "coach": _coach, "advise": _advise, "tune": _tune, "column": _column, "hang": _hang, "keep": _keep,
-    "measure": _measure,
+    "coach": _coach, "card": _card, "advise": _advise, "tune": _tune, "column": _column, "hang": _hang, "keep": _keep,
+    "measure": _measure, "change": _change, "compare": _compare, "build": _build,
 }  # fmt: skip
 
 

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
+import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Archive, BookOpen, Eye, Fish, Moon, Sun, User, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Ribbon } from "../draw/ribbon";
@@ -108,9 +108,10 @@ export function Shell() {
   const client = useQueryClient();
   const arriving = useArriving();
   const [theme, toggleTheme] = useTheme();
-  const { lieId } = useParams({ strict: false });
   const bank = useBankAlone();
+  // where one is going, not what is still shown: the next step is of the lie that was just tapped
   const path = useRouterState({ select: (state) => state.location.pathname });
+  const lieId = /^\/lie\/([^/]+)/.exec(path)?.[1];
   const navigate = useNavigate();
   const kept = useKeptAngler();
   // the session may end on the bank: whose device it is stays known, logging goes on and waits for a sign-in

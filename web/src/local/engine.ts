@@ -1,14 +1,19 @@
 /** Asking the core on this device. It starts when it is first asked, in a worker of its own: taps never wait for it. */
 import {
   type Advice,
+  type Build,
+  type BuildIn,
+  type Changes,
   type CoachIn,
   type Coaching,
   type Column,
+  type Comparison,
   type Ranked,
   type ReadingIn,
   Refused,
   type Setup,
   type Situation,
+  type Step,
   type Tuning,
 } from "../api/client";
 import type { components } from "../api/generated";
@@ -105,6 +110,14 @@ export interface Hung {
 
 export const coachHere = (lie: string, question: CoachIn, signal: AbortSignal): Promise<Coaching> =>
   ask<Coaching>("coach", { asked: question }, lie, signal);
+export const cardHere = (lie: string, question: CoachIn): Promise<{ steps: Step[] }> =>
+  ask<{ steps: Step[] }>("card", { asked: question }, lie);
+export const changeHere = (lie: string, situation: Situation, tuning: Tuning): Promise<Changes> =>
+  ask<Changes>("change", { situation, tuning }, lie);
+export const compareHere = (situation: Situation, first: Tuning, second: Tuning): Promise<Comparison> =>
+  ask<Comparison>("compare", { situation, first, second });
+export const buildHere = ({ situation, tuning, background, leader }: BuildIn): Promise<Build> =>
+  ask<Build>("build", { situation, tuning, background, leader });
 export const adviseHere = (lie: string, situation: Situation): Promise<Advice> =>
   ask<Advice>("advise", { situation }, lie);
 export const columnHere = (situation: Situation): Promise<Column> => ask<Column>("column", { situation });

@@ -22,8 +22,12 @@ import {
 } from "../api/client";
 import {
   adviseHere,
+  buildHere,
+  cardHere,
+  changeHere,
   coachHere,
   columnHere,
+  compareHere,
   engineKept,
   hangHere,
   measureHere,
@@ -58,7 +62,8 @@ function useHereToo<T extends object>(
     enabled = true,
     stays = false,
     before = false,
-  }: { enabled?: boolean; stays?: boolean; before?: boolean } = {},
+    passing = false,
+  }: { enabled?: boolean; stays?: boolean; before?: boolean; passing?: boolean } = {},
 ) {
   const known = useQueryClient().getQueryData(queryKey) !== undefined;
   return useQuery({
@@ -71,6 +76,7 @@ function useHereToo<T extends object>(
     staleTime: (query) =>
       query.state.data?.by === "device" ? 0 : stays ? Number.POSITIVE_INFINITY : ANSWERED_MS,
     enabled,
+    ...(passing ? { gcTime: PASSING_MS } : {}),
     ...(before ? { placeholderData: keepPreviousData } : {}),
   });
 }
@@ -122,37 +128,39 @@ export const useGhosts = (situation: Situation, tunings: Tuning[], how: How) =>
     one.data ? [one.data] : [],
   );
 
-export const useChanges = (situation: Situation, tuning: Tuning | null) =>
-  useQuery({
-    queryKey: ["changes", situation, tuning],
-    gcTime: PASSING_MS,
-    queryFn: () => unwrap(api.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
-    enabled: tuning !== null,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+export const useChanges = (lie: string, situation: Situation, tuning: Tuning | null) =>
+  useHereToo(
+    {
+      queryKey: ["changes", situation, tuning],
+      queryFn: () => unwrap(api.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
+    },
+    () => changeHere(lie, situation, tuning as Tuning),
+    { enabled: tuning !== null, stays: true, passing: true },
+  );
 
 export const useCompare = (situation: Situation, first: Tuning | null, second: Tuning | null) =>
-  useQuery({
-    queryKey: ["compare", situation, first, second],
-    gcTime: PASSING_MS,
-    queryFn: () =>
-      unwrap(
-        api.POST("/api/compare", { body: { situation, first: first as Tuning, second: second as Tuning } }),
-      ),
-    enabled: first !== null && second !== null,
-    staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: keepPreviousData,
-  });
+  useHereToo(
+    {
+      queryKey: ["compare", situation, first, second],
+      queryFn: () =>
+        unwrap(
+          api.POST("/api/compare", { body: { situation, first: first as Tuning, second: second as Tuning } }),
+        ),
+    },
+    () => compareHere(situation, first as Tuning, second as Tuning),
+    { enabled: first !== null && second !== null, stays: true, before: true, passing: true },
+  );
 
+/** How a rig is tied; without signal as the light and the rod say. */
 export const useBuild = (asked: BuildIn | null) =>
-  useQuery({
-    queryKey: ["build", asked],
-    gcTime: PASSING_MS,
-    queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
-    enabled: asked !== null,
-    staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: keepPreviousData,
-  });
+  useHereToo(
+    {
+      queryKey: ["build", asked],
+      queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
+    },
+    () => buildHere(asked as BuildIn),
+    { enabled: asked !== null, stays: true, before: true, passing: true },
+  );
 
 const coachOf = (lie: string, asked: CoachIn | null) => ({
   queryKey: ["coach", asked],
@@ -176,13 +184,15 @@ export const useCoach = (lie: string, asked: CoachIn | null) =>
   useQuery({ ...coachOf(lie, asked), placeholderData: keepPreviousData });
 
 /** What the coach will say after each likely run of drifts: asked for when it is looked at. */
-export const useCard = (asked: CoachIn) =>
-  useQuery({
-    queryKey: ["card", asked],
-    gcTime: PASSING_MS,
-    queryFn: () => unwrap(api.POST("/api/card", { body: asked })),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+export const useCard = (lie: string, asked: CoachIn) =>
+  useHereToo(
+    {
+      queryKey: ["card", asked],
+      queryFn: async () => ({ steps: await unwrap(api.POST("/api/card", { body: asked })) }),
+    },
+    () => cardHere(lie, asked),
+    { stays: true, passing: true },
+  );
 
 /** The same of several spots of a lie at once. */
 export const useCoaches = (lie: string, asked: (CoachIn | null)[]) =>

@@ -86,3 +86,20 @@ def _steps(asked: Asked, now: Advised, search: Search, deep: int) -> tuple[Step,
                 )
                 break
     return tuple(found)
+
+
+def written(steps: tuple[Step, ...]) -> list[dict[str, object]]:
+    """Return the steps as plain data; sentences keep their marked quantities."""
+    return [
+        {
+            "outcome": one.outcome,
+            "times": one.times,
+            "action": one.action,
+            "depth_setting_m": one.depth_setting_m,
+            "point_bead_mm": one.point_bead_mm,
+            "reason": one.reason,
+            "said": one.said,
+            "then": written(one.then),
+        }
+        for one in steps
+    ]

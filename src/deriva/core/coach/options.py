@@ -48,10 +48,10 @@ AS_RECKONED = 0.5
 """Hang-ups that the reckoned rate of a bed is worth beside those that were seen: no two beds of a class are alike (stated
 here)."""
 
-LOST_S = 40.0
+LOST_S = 50.0
 """What a hang-up costs beside the rest of its drift, s: six in ten are lifted out of at once, three are freed in 20 s, one
-costs the fly and two and a half minutes (common practice, no source); and as much again for the fly and for fish that a pulled
-line puts down (stated here)."""
+costs the fly and two and a half minutes: 21 s (common practice, no source); the rest is the fly, and fish that a pulled line
+puts down (stated here, between 40 and 60: decision 11)."""
 
 WORTH_SHARE, NEAR_SHARE = 0.05, 0.02
 """What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot; and how

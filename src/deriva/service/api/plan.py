@@ -6,7 +6,9 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from deriva.core.choose.schools import DISAGREEMENTS
+from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked
+from deriva.core.say import plans
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.formats.build_pdf import build_pdf
 from deriva.service.formats.names import named
@@ -22,9 +24,9 @@ from deriva.service.schemas.plan import (
     DisagreementNoun,
     LieSchoolIn,
 )
-from deriva.service.usecases import places, planning, rigging
-from deriva.service.views.advice import coach_out, step_out
-from deriva.service.views.plan import build_out, card_of, changes_out, compare_out
+from deriva.service.usecases import places, rigging
+from deriva.service.views.advice import coach_out, steps_out
+from deriva.service.views.plan import card_of
 
 router = APIRouter(tags=["plan"])
 
@@ -45,13 +47,14 @@ async def put_lie_school(session: Transaction, me: Me, lie_id: UUID, body: LieSc
 @router.post("/changes")
 async def least_change(computing: Computing, body: ChangesIn) -> ChangesOut:
     """Say what to change about the rig that is on, least first."""
-    return changes_out(await computing.run(planning.change, body.situation, body.tuning, body.drifts))
+    found = await computing.run(plans.change, body.situation, body.tuning, wide, body.drifts)
+    return ChangesOut.model_validate(plans.written_changes(found))
 
 
 @router.post("/card")
 async def look_ahead(computing: Computing, body: AskedNoun) -> list[StepOut]:
     """Say what the coach will say after each likely run of drifts, two changes ahead."""
-    return [step_out(one) for one in await computing.run(rigging.search_ahead, body)]
+    return steps_out(await computing.run(rigging.search_ahead, body))
 
 
 @router.post("/coach")
@@ -63,14 +66,14 @@ async def coach_on_the_bank(computing: Computing, body: AskedNoun) -> CoachOut:
 @router.post("/compare")
 async def compare(computing: Computing, body: CompareIn) -> CompareOut:
     """Map two rigs over depth and speed."""
-    return compare_out(await computing.run(planning.compare, body.situation, body.first, body.second))
+    found = await computing.run(plans.compare, body.situation, body.first, body.second)
+    return CompareOut.model_validate(plans.written_comparison(found))
 
 
 async def _written(computing: Computing, body: BuildIn) -> BuildOut:
-    made = await computing.run(
-        planning.write_build, body.situation, body.tuning, background=body.background, leader=body.leader
-    )
-    return build_out(made)
+    asked = plans.ToTie(body.situation, body.tuning, body.background, body.leader)
+    made = await computing.run(plans.tie, asked)
+    return BuildOut.model_validate(plans.written_build(made))
 
 
 @router.post("/build")

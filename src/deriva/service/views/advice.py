@@ -3,6 +3,7 @@
 from typing import Any
 
 from deriva.core.choose.judge import Judged
+from deriva.core.coach import card
 from deriva.core.coach.ask import written
 from deriva.core.coach.card import Step
 from deriva.core.coach.next import Coaching
@@ -44,10 +45,9 @@ def headless_advice(found: Ranking) -> dict[str, Any]:
     return said
 
 
-def step_out(step: Step) -> StepOut:
-    """Return the wire form of a step of the search card."""
-    said = {name: getattr(step, name) for name in StepOut.model_fields if name != "then"}
-    return StepOut.model_validate(said | {"then": [step_out(one) for one in step.then]})
+def steps_out(steps: tuple[Step, ...]) -> list[StepOut]:
+    """Return the wire form of the search card."""
+    return [StepOut.model_validate(one) for one in card.written(steps)]
 
 
 def coach_out(done: Coaching) -> CoachOut:

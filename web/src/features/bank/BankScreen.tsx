@@ -260,7 +260,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
       {sheet === "latest" && log.outing && (
         <LatestSheet angler={angler} beat={beat} outing={log.outing.id} onClose={() => setSheet(null)} />
       )}
-      {sheet === "ahead" && ahead && <CardSheet asked={ahead} onClose={() => setSheet(null)} />}
+      {sheet === "ahead" && ahead && <CardSheet lie={lie.id} asked={ahead} onClose={() => setSheet(null)} />}
       {sheet === "bottom" && (
         <BottomSheet
           lie={lie.id}

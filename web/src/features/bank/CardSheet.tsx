@@ -5,15 +5,15 @@ import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 
 /** What the coach will say after each likely run of drifts, two changes ahead. */
-export function CardSheet({ asked, onClose }: { asked: CoachIn; onClose: () => void }) {
-  const card = useCard(asked);
+export function CardSheet({ lie, asked, onClose }: { lie: string; asked: CoachIn; onClose: () => void }) {
+  const card = useCard(lie, asked);
   return (
     <Sheet title="What comes next" open onClose={onClose}>
       <p className="text-soft">What the coach will say, if the next drifts all end so.</p>
       {card.isError ? (
         <Trouble error={card.error} retry={() => card.refetch()} />
       ) : card.data ? (
-        <Steps steps={card.data} />
+        <Steps steps={card.data.steps} />
       ) : (
         <Working what="Looking ahead" />
       )}

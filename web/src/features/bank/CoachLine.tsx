@@ -2,6 +2,7 @@
 import type { Coaching } from "../../api/client";
 import { RIG } from "../../app/rigs";
 import { useOnline } from "../../local/road";
+import { useEngineHere } from "../../queries/water";
 import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
@@ -86,6 +87,7 @@ export function CoachDo({
 export function CoachWhy({ coaching, onAhead }: { coaching: Coaching & By; onAhead: () => void }) {
   const { say } = useUnits();
   const online = useOnline();
+  const engine = useEngineHere();
   const { advice, rule_of_thumb: thumb, notes } = coaching;
   return (
     <section aria-label="Coach" className="rounded-xl bg-paper px-3 py-2">
@@ -97,7 +99,7 @@ export function CoachWhy({ coaching, onAhead }: { coaching: Coaching & By; onAhe
       ))}
       {coaching.by === "device" && <p className="text-sm text-soft">Worked out on this device.</p>}
       {thumb && <p className="text-sm text-soft">Rule of thumb: {say(thumb.reason)}</p>}
-      {online && (
+      {(online || engine) && (
         <Button className="mt-2 w-full" onClick={onAhead}>
           What comes next
         </Button>

@@ -3,13 +3,14 @@ import { useState } from "react";
 import { api, type Build, type BuildIn } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { rigOf, tuningOf, useOnRod } from "../../local/inhand";
+import { useOnline } from "../../local/road";
 import { useAdvice, useBuild } from "../../queries/water";
 import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { LEADERS } from "../box/RodPanel";
 import { LeaderPicture } from "./LeaderPicture";
 
-export const BuildScreen = () => <WithLie>{(at) => <Ready {...at} />}</WithLie>;
+export const BuildScreen = () => <WithLie here>{(at) => <Ready {...at} />}</WithLie>;
 
 const save = (data: Blob, name: string) => {
   const link = document.createElement("a");
@@ -21,6 +22,7 @@ const save = (data: Blob, name: string) => {
 
 function Ready({ lie, beat, situation }: AtLie) {
   const { show } = useUnits();
+  const online = useOnline();
   const advice = useAdvice(lie.id, situation);
   const inHand = useOnRod(lie.id);
   const [background, setBackground] = useState<BuildIn["background"]>(null);
@@ -94,9 +96,11 @@ function Ready({ lie, beat, situation }: AtLie) {
         </Panel>
         {failed !== null && <Trouble error={failed} />}
         <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 print:hidden">
-          <Button look="main" onClick={() => pdf().catch(setFailed)}>
-            Card for the pocket (PDF)
-          </Button>
+          {online && (
+            <Button look="main" onClick={() => pdf().catch(setFailed)}>
+              Card for the pocket (PDF)
+            </Button>
+          )}
           <Button onClick={json}>Share it (JSON)</Button>
         </div>
       </div>

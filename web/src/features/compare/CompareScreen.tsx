@@ -9,7 +9,7 @@ import { useUnits } from "../../units/context";
 import { SetIt } from "../rig/SetIt";
 import { ZoneMap } from "./ZoneMap";
 
-export const CompareScreen = () => <WithLie>{(at) => <Ready key={at.lie.id} {...at} />}</WithLie>;
+export const CompareScreen = () => <WithLie here>{(at) => <Ready key={at.lie.id} {...at} />}</WithLie>;
 
 function Ready(at: AtLie) {
   const advice = useAdvice(at.lie.id, at.situation);

@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
+import { useOnline } from "../../local/road";
 import { useChanges } from "../../queries/water";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -19,14 +20,26 @@ function useStill<T>(value: T): T {
 }
 
 interface Props {
+  lie: string;
   situation: Situation;
   tuning: Tuning;
   onTake: (kind: Ranked["rig"], tuning: Tuning) => void;
 }
 
-export function LeastChange({ situation, tuning, onTake }: Props) {
+export function LeastChange({ lie, situation, tuning, onTake }: Props) {
   const { say, show } = useUnits();
-  const changes = useChanges(situation, useStill(tuning));
+  const online = useOnline();
+  const [wanted, setWanted] = useState(false);
+  // on this device it takes a while, which sliders would wait for: it is looked for when asked
+  const looks = online || wanted;
+  const still = useStill(tuning);
+  const changes = useChanges(lie, situation, looks ? still : null);
+  if (!looks)
+    return (
+      <Button className="w-full" onClick={() => setWanted(true)}>
+        Look for the least change
+      </Button>
+    );
   if (changes.isPending) return <Working what="Looking for the least change" />;
   if (changes.isError)
     return (

@@ -248,7 +248,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
           onTie={(setup) => void tieDry(lie.id, setup, inHand)}
         />
         {tuning && live.setup && !refused && changed && (
-          <LeastChange situation={situation} tuning={tuning} onTake={set} />
+          <LeastChange lie={lie.id} situation={situation} tuning={tuning} onTake={set} />
         )}
         <div className="lg:hidden">
           <Reasons reasons={standing.reasons} />
