@@ -64,17 +64,25 @@ function Stepper({
   more: () => void;
 }) {
   return (
-    <div className="grid grid-cols-[4.5rem_1fr_4.5rem] items-center gap-2">
-      <Button aria-label={`less ${label}`} className="min-h-16 text-3xl" onClick={less}>
+    <div className="grid grid-cols-[min(4.5rem,20vw)_1fr_min(4.5rem,20vw)] items-center gap-2">
+      <Button
+        aria-label={`less ${label}`}
+        className="min-h-16 min-w-0 px-0 text-[min(1.875rem,12vw)]"
+        onClick={less}
+      >
         −
       </Button>
       <div className="text-center">
         <div className="text-sm text-soft">{label}</div>
-        <div className="text-2xl font-bold" aria-live="polite">
+        <div className="text-[min(1.5rem,8.5vw)] font-bold" aria-live="polite">
           {shown}
         </div>
       </div>
-      <Button aria-label={`more ${label}`} className="min-h-16 text-3xl" onClick={more}>
+      <Button
+        aria-label={`more ${label}`}
+        className="min-h-16 min-w-0 px-0 text-[min(1.875rem,12vw)]"
+        onClick={more}
+      >
         +
       </Button>
     </div>

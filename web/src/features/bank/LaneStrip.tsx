@@ -26,6 +26,9 @@ export function LaneStrip({ spot, drifts, work, onMove, onBottom }: Props) {
   const move = (lanes: number, stances: number) =>
     onMove({ lane: clamp(spot.lane + lanes, LANES), stance: clamp(spot.stance + stances, STANCES) });
   const lane = laneName(spot.lane, work?.lanes);
+  const share = work?.drifts_a_lane;
+  const so = drifts === 1 ? "1 drift" : `${drifts} drifts`;
+  const told = !share ? so : drifts < share ? `${drifts} of ${share}` : `had its ${share}`;
   const swiped = useRef(false); // a swipe across the middle is no tap on it
   // a swipe may end beside the strip: it is followed on the window, and the buttons keep their clicks
   const press = (from: Pressed) => {
@@ -61,12 +64,10 @@ export function LaneStrip({ spot, drifts, work, onMove, onBottom }: Props) {
         aria-live="polite"
         onClick={() => swiped.current || onBottom()}
       >
-        <b className="block truncate">{`${lane.charAt(0).toUpperCase()}${lane.slice(1)}`}</b>
-        <span className="block truncate text-sm">{stanceName(spot.stance)}</span>
-        <span className="block truncate text-sm text-soft underline decoration-line underline-offset-4">
-          {work?.drifts_a_lane
-            ? `${drifts} of ${work.drifts_a_lane} · bottom`
-            : `${drifts} ${drifts === 1 ? "drift" : "drifts"} · bottom`}
+        <b className="block">{`${lane.charAt(0).toUpperCase()}${lane.slice(1)}`}</b>
+        <span className="block text-sm">{stanceName(spot.stance)}</span>
+        <span className="block text-sm text-soft underline decoration-line underline-offset-4">
+          {told} · bottom
         </span>
       </button>
       <Step label="stance downstream" onClick={() => move(0, -1)} off={spot.stance <= 1}>
@@ -95,7 +96,7 @@ function Step({
       type="button"
       aria-label={label}
       disabled={off}
-      className="grid min-h-14 short:min-h-12 w-[56px] shrink-0 place-items-center disabled:opacity-35"
+      className="grid min-h-14 short:min-h-12 w-[56px] shrink-0 max-[359px]:w-12 place-items-center disabled:opacity-35"
       onClick={onClick}
     >
       {children}
