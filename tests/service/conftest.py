@@ -7,14 +7,25 @@ import psycopg
 import pytest
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
+from pwdlib import PasswordHash
+from pwdlib.hashers.argon2 import Argon2Hasher
 
 from deriva.service.main import build
 from deriva.service.serving import scratch_cluster
 from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
+from deriva.service.usecases import passwords
 from tests.databases import fresh, make_template
 from tests.service.anglers import Bank, enrol
 from tests.service.post import PostOffice
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _passwords_are_hashed_quickly() -> Iterator[None]:
+    """What makes a hash slow is the library's; the services that are started as they are run for real hash as they do there."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(passwords, "HASHER", PasswordHash((Argon2Hasher(time_cost=1, memory_cost=64),)))
+        yield
 
 
 @pytest.fixture(scope="session")

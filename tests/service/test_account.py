@@ -11,6 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 from httpx2 import Response
 from pwdlib import PasswordHash
+from pwdlib.hashers.argon2 import Argon2Hasher
 
 from deriva.service.usecases import account as accounts
 from deriva.service.usecases import passwords
@@ -366,8 +367,9 @@ def at_once(*asks: Callable[[], Response]) -> list[int]:
 
 
 def test_password__forty_wrong_tries_at_once_leave_the_others_their_connections(
-    fresh_app: TestClient, letters: PostOffice
+    fresh_app: TestClient, letters: PostOffice, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    monkeypatch.setattr(passwords, "HASHER", PasswordHash((Argon2Hasher(),)))  # as slow as it is for real
     sign_up(fresh_app)
     other = enrolled(fresh_app, letters)
     wrong = {"old": OTHER, "new": OTHER + " fen"}

@@ -67,7 +67,7 @@ export function LaneStrip({ spot, drifts, work, onMove, onBottom }: Props) {
         <b className="block">{`${lane.charAt(0).toUpperCase()}${lane.slice(1)}`}</b>
         <span className="block text-sm">{stanceName(spot.stance)}</span>
         <span className="block text-sm text-soft underline decoration-line underline-offset-4">
-          {told} · bottom
+          {`${told} · bottom`}
         </span>
       </button>
       <Step label="stance downstream" onClick={() => move(0, -1)} off={spot.stance <= 1}>
