@@ -18,18 +18,23 @@ def leave_the_keys(page: Page, wanted: Locator) -> None:
         out.click()
 
 
+def follow(page: Page, link: Locator) -> None:
+    """Follow a link, and wait until the screen that it leads to is the one that is shown: its file may have to be fetched."""
+    leave_the_keys(page, link)
+    address = link.get_attribute("href")
+    assert address is not None
+    link.click()
+    expect(page.get_by_role("main")).to_have_attribute("data-at", address)
+
+
 def go(page: Page, step: str) -> None:
     """Take a step of the five."""
-    link = page.get_by_role("navigation", name="Steps").get_by_role("link", name=step)
-    leave_the_keys(page, link)
-    link.click()
+    follow(page, page.get_by_role("navigation", name="Steps").get_by_role("link", name=step))
 
 
 def lie(page: Page, name: str) -> None:
     """Pick a lie from the ribbon."""
-    link = page.get_by_role("navigation", name="Lies").get_by_role("link", name=name)
-    leave_the_keys(page, link)
-    link.click()
+    follow(page, page.get_by_role("navigation", name="Lies").get_by_role("link", name=name))
 
 
 def heading(page: Page, text: str | re.Pattern[str]) -> None:

@@ -111,6 +111,7 @@ export function Shell() {
   const bank = useBankAlone();
   // where one is going, not what is still shown: the next step is of the lie that was just tapped
   const path = useRouterState({ select: (state) => state.location.pathname });
+  const shown = useRouterState({ select: (state) => state.resolvedLocation?.pathname });
   const lieId = /^\/lie\/([^/]+)/.exec(path)?.[1];
   const navigate = useNavigate();
   const kept = useKeptAngler();
@@ -253,7 +254,10 @@ export function Shell() {
             )}
           </div>
         )}
-        <main className={`mx-auto w-full max-w-7xl grow px-3 lg:px-6 lg:pb-6 ${bank ? "pb-2" : "pb-6"}`}>
+        <main
+          data-at={shown}
+          className={`mx-auto w-full max-w-7xl grow px-3 lg:px-6 lg:pb-6 ${bank ? "pb-2" : "pb-6"}`}
+        >
           <Evicted />
           {ended && (
             <div

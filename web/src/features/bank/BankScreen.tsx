@@ -71,8 +71,9 @@ function WithRig(at: At) {
   const inHand = held ?? (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);
   const said = at.reckoned ? advice.data?.heed : undefined;
   const cautions = said ?? at.again?.cautions ?? always(at.beat, at.lie);
-  // one comes with what hangs on the rod: what was chosen for here, or is advised, is a tap away
-  const instead = carried ? (here ?? (best ? asAdvised(at.lie.id, best) : null)) : null;
+  // one comes with what hangs on the rod: what was chosen for here, or is advised today, is a tap away
+  const meant = here?.at ? here : best && asAdvised(at.lie.id, best);
+  const instead = (carried && meant) ?? null;
   if (inHand && angler)
     return <Bank {...at} inHand={inHand} instead={instead} angler={angler} cautions={cautions} />;
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
@@ -140,7 +141,9 @@ function Bank(props: Fishing & { instead: InHand | null }) {
             picture={alone ? "dry" : hung.data?.picture}
             belief={advised?.depth_belief_m}
           >
-            {fishing && onTime && !alone && <OnTime numbers={hung.data?.numbers} />}
+            {fishing && onTime && !alone && (
+              <OnTime numbers={hung.isPlaceholderData ? undefined : hung.data?.numbers} />
+            )}
           </BankColumn>
           <DriftRow
             log={log}
@@ -213,7 +216,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
               beat={beat}
               angler={angler}
               again={again}
-              instead={instead}
+              instead={instead && said(instead) !== said(inHand) ? instead : null}
               trouble={trouble}
               act={the.act}
               onStart={() => (grave.length > 0 && !log.outing ? the.setReading(true) : the.begin())}

@@ -187,11 +187,14 @@ const isOn = (fly: { form: string; hook: number }, setup: Setup): boolean =>
 /** Fly, dropper, float and tippet: behind one line that says what is on, since line and bead are changed ten times as often. */
 function RestOfRig({
   setup,
+  dry,
   limits,
   to,
   onChange,
 }: {
   setup: Setup;
+  /** Its float is a dry. */
+  dry: boolean;
   limits: NonNullable<RigInHand["limits"]>;
   to: Rigging;
   onChange: (to: Rigging) => void;
@@ -215,7 +218,6 @@ function RestOfRig({
     const x = String(limits.heaviest_x + k);
     return [x, `${x}X`] as const;
   });
-  const fewest = setup.float && limits.flies?.[0] === 2 ? 2 : 1;
   return (
     <details className="group rounded-xl border border-line">
       <summary className="flex min-h-14 cursor-pointer list-none items-center gap-2 px-3 py-2">
@@ -242,13 +244,13 @@ function RestOfRig({
           <Choice
             label="Dropper"
             value={String(flies)}
-            options={limits.flies.map((n) => [String(n), n > fewest ? "on" : "off"])}
+            options={limits.flies.map((n, k) => [String(n), k > 0 ? "on" : "off"])}
             onChange={(n) => onChange({ ...to, flies: Number(n) })}
           />
         )}
         {(limits.floats?.length ?? 0) > 1 && (
           <Choice
-            label={fewest === 2 ? "Dry" : "Float"}
+            label={dry ? "Dry" : "Float"}
             value={carrier ?? null}
             options={limits.floats.map((name) => [name, name])}
             onChange={(float) => onChange({ ...to, float })}
@@ -343,6 +345,7 @@ export function ChangeSheet({ angler, open, onClose, inHand, situation, dry, sug
       <Stepper label="point bead" shown={beadOf(bead)} less={() => rung(-1)} more={() => rung(1)} />
       <RestOfRig
         setup={inHand.setup}
+        dry={inHand.rig === "dry_dropper"}
         limits={limits}
         to={rest}
         onChange={(to) => {
