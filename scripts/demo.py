@@ -8,7 +8,7 @@ import sys
 
 from deriva.service.serving import answers, demo_settings, start_app, start_standin, stop_app
 from deriva.service.store.cluster import Cluster, ClusterError, data_folder
-from deriva.service.store.engine import migrate
+from deriva.service.store.schema import migrate
 from deriva.service.usecases.demo import seed_database
 from root import ROOT
 

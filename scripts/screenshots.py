@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 from browser import VIEWPORTS, chromium
 from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app, start_standin
 from deriva.service.store.cluster import Cluster
-from deriva.service.store.engine import migrate
+from deriva.service.store.schema import migrate
 from deriva.service.usecases.demo import seed_database
 from root import ROOT
 

@@ -6,7 +6,8 @@ from contextlib import AbstractContextManager, contextmanager
 import psycopg
 
 from deriva.service.store.cluster import Cluster
-from deriva.service.store.engine import connect, migrate
+from deriva.service.store.engine import connect
+from deriva.service.store.schema import migrate
 from deriva.service.usecases.demo import seed, seed_database
 from deriva.service.usecases.demo_gauge import seed_gauge
 from tests.loops import run

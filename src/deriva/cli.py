@@ -206,7 +206,7 @@ def migrate() -> None:
     """Make the schema of DERIVA_DATABASE_URL, or bring it up to date."""
     from sqlalchemy.exc import SQLAlchemyError  # noqa: PLC0415
 
-    from deriva.service.store.engine import migrate as upgrade  # noqa: PLC0415
+    from deriva.service.store.schema import migrate as upgrade  # noqa: PLC0415
 
     try:
         upgrade(_settings().database_url)

@@ -446,7 +446,7 @@ def test_password__that_is_made_to_be_slow_to_judge_is_judged_in_a_moment(fresh_
         return {"guesses_log10": 12.0, "feedback": {"warning": ""}}
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(passwords, "zxcvbn", judge)
+        patch.setattr("zxcvbn.zxcvbn", judge)
         sign_up(browser(fresh_app), "x" * 60 + "@example.org", slow)
     assert max(map(len, judged)) <= passwords.JUDGED
 

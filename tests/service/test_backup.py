@@ -10,8 +10,8 @@ import psycopg
 from alembic import command
 
 from deriva.service.store.cluster import Cluster
-from deriva.service.store.engine import alembic_config, migrate
 from deriva.service.store.models import Base
+from deriva.service.store.schema import alembic_config, migrate
 from tests.service.anglers import Bank, new_id
 
 DERIVA = Path(sys.executable).with_name("deriva")

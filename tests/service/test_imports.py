@@ -19,7 +19,8 @@ from deriva.service.formats.read import Format
 from deriva.service.main import build
 from deriva.service.settings import Settings
 from deriva.service.store import bulk
-from deriva.service.store.take_in import Handed, take_in
+from deriva.service.store.handed import Handed
+from deriva.service.store.take_in import take_in
 from deriva.service.usecases.imports import MOST_AT_ONCE
 from deriva.standins.app import WRITERS, rdb
 from deriva.standins.marrowen import series

@@ -4,6 +4,7 @@ import psycopg
 from alembic import command
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from psycopg.types.json import Json
 from sqlalchemy import create_engine
 from uuid_utils.compat import uuid7
@@ -11,8 +12,9 @@ from uuid_utils.compat import uuid7
 from deriva.core.model.situation import School
 from deriva.core.read import read_noun
 from deriva.service.store.cluster import Cluster
-from deriva.service.store.engine import alembic_config, migrate
+from deriva.service.store.engine import SCHEMA
 from deriva.service.store.models import Base
+from deriva.service.store.schema import alembic_config, migrate
 from deriva.service.usecases.demo import BEATS
 from tests.databases import seed_seasons_too
 from tests.service.anglers import count
@@ -82,3 +84,7 @@ def test_cluster__listens_on_loopback_alone(cluster: Cluster) -> None:
         sockets = connection.execute("show unix_socket_directories").fetchone()
     assert listening == ("127.0.0.1",)
     assert sockets == ("",)
+
+
+def test_schema__that_is_wanted_is_the_newest_revision() -> None:
+    assert ScriptDirectory.from_config(alembic_config("")).get_current_head() == SCHEMA

@@ -19,7 +19,7 @@ from deriva.bench.seed import Seed
 from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app
 from deriva.service.store.bulk import sync_url
 from deriva.service.store.cluster import Cluster
-from deriva.service.store.engine import migrate
+from deriva.service.store.schema import migrate
 
 ANGLERS, BATCHES, TAPS = 50, 8, 5
 """So many anglers, each sending so many batches of so many drifts, one after the other."""

@@ -12,7 +12,7 @@ from deriva.bench.seed import Seed
 from deriva.service.formats.gauge_csv import parse_csv
 from deriva.service.store.bulk import copy_samples, sync_url
 from deriva.service.store.cluster import Cluster, ClusterError, data_folder
-from deriva.service.store.engine import migrate
+from deriva.service.store.schema import migrate
 
 ROWS = 200_000
 """Values in the file: about two years of quarter hours of three parameters."""

@@ -5,8 +5,6 @@ Intervals after Brown, Cai & DasGupta 2001, Statistical Science 16.
 
 from dataclasses import dataclass
 
-from scipy.special import betaincinv
-
 from deriva.core.errors import Impossible
 
 INSIDE = 0.9
@@ -32,6 +30,8 @@ def rate(*, fish: int, drifts: int) -> Rate | None:
         )
     if drifts == 0:
         return None
+    from scipy.special import betaincinv  # noqa: PLC0415 - slow to load
+
     a, b = fish + 0.5, drifts - fish + 0.5
     low, median, high = (float(betaincinv(a, b, p)) for p in ((1 - INSIDE) / 2, 0.5, (1 + INSIDE) / 2))
     return Rate(median, 0.0 if fish == 0 else low, 1.0 if fish == drifts else high)

@@ -1,7 +1,6 @@
 """A build card as PDF: the front and back of an A6, to read through a waterproof pocket."""
 
 import io
-from dataclasses import dataclass
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.enums import TA_LEFT
@@ -9,32 +8,10 @@ from reportlab.lib.pagesizes import A6
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from deriva.service.formats.card import Card
+
 INK, SOFT, LINE = HexColor("#14201c"), HexColor("#4d5a54"), HexColor("#b9b5a6")
 MARGIN = 18.0
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """A line of the card: from the rod end down, what it is, and its measures in the reader's units."""
-
-    what: str
-    length: str
-    cut: str
-    note: str
-    tied: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Card:
-    """What stands on the page."""
-
-    title: str
-    place: str
-    answer: str
-    rows: tuple[Row, ...]
-    foot: tuple[str, ...]
-    back: tuple[tuple[int, str], ...] = ()
-    """What stands on the back: each line with how far it is set in."""
 
 
 def _style(size: float, *, bold: bool = False, soft: bool = False) -> ParagraphStyle:

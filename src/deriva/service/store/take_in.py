@@ -6,45 +6,20 @@ import json
 import logging
 import resource
 import sys
-from dataclasses import dataclass
 from itertools import chain
-from pathlib import Path
 from typing import IO
-from uuid import UUID
 
 import psycopg
 
-from deriva.service.formats.read import Format, samples
+from deriva.service.formats.read import samples
 from deriva.service.formats.samples import Malformed
 from deriva.service.store.bulk import Stopped, copy_samples, sync_url
+from deriva.service.store.handed import Handed
 
 log = logging.getLogger(__name__)
 
 MEMORY_BYTES = 1_500_000_000
 HEAD_BYTES = 4000
-
-
-@dataclass(frozen=True, slots=True)
-class Handed:
-    """A file, and the import and gauge that it is for."""
-
-    database_url: str
-    import_id: UUID
-    gauge_id: UUID
-    path: Path
-    kind: Format
-
-    def to_json(self) -> bytes:
-        """Return the job as it is handed over."""
-        return json.dumps({name: str(getattr(self, name)) for name in self.__slots__}).encode()
-
-    @staticmethod
-    def from_json(text: bytes) -> "Handed":
-        """Return the job that was handed over."""
-        told = json.loads(text)
-        return Handed(
-            told["database_url"], UUID(told["import_id"]), UUID(told["gauge_id"]), Path(told["path"]), told["kind"]
-        )  # fmt: skip
 
 
 class TakenIn:

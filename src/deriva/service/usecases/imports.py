@@ -11,8 +11,8 @@ from deriva.service.adapters import apart
 from deriva.service.formats.read import Format
 from deriva.service.store import filed, observed, owned
 from deriva.service.store.engine import Sessions
+from deriva.service.store.handed import Handed
 from deriva.service.store.models import Gauge, GaugeImport
-from deriva.service.store.take_in import Handed
 
 __all__ = ["Format", "Handed", "TooManyFiles", "begin", "cancel", "preview", "run", "state"]
 

@@ -1,11 +1,12 @@
 """Passwords: how they are hashed and judged. Both take a core for a while, so that both have threads of their own."""
 
 import asyncio
+from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
+from typing import Any
 
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
-from zxcvbn import zxcvbn
 
 GUESSES_LOG10 = 8.0
 """A password that a good guesser finds in fewer tries than ten to this is refused."""
@@ -39,11 +40,15 @@ async def matches(password: str, stored: str | None) -> bool:
     return await asyncio.get_running_loop().run_in_executor(WORKERS, HASHER.verify, password, stored)
 
 
+def _judged(password: str, words: list[str]) -> Mapping[str, Any]:
+    from zxcvbn import zxcvbn  # noqa: PLC0415 - its lists are slow to load
+
+    return zxcvbn(password, user_inputs=words)
+
+
 async def judge(password: str, *about: str) -> None:
     """Raise :class:`WeakPassword` for what would be guessed: common words, the address, the name."""
     words = [word[:JUDGED] for word in (*about, "deriva") if word]
-    found = await asyncio.get_running_loop().run_in_executor(
-        WORKERS, lambda: zxcvbn(password[:JUDGED], user_inputs=words)
-    )
+    found = await asyncio.get_running_loop().run_in_executor(WORKERS, _judged, password[:JUDGED], words)
     if found["guesses_log10"] < GUESSES_LOG10:
         raise WeakPassword(found["feedback"]["warning"] or "It is easily guessed")

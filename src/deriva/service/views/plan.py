@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from deriva.core.coach.card import Step
 from deriva.core.model.caution import LOCAL_RULES
 from deriva.core.model.rig import RigKind
-from deriva.service.formats.build_pdf import Card, Row
+from deriva.service.formats.card import Card, Row
 from deriva.service.formats.measures import length, load
 from deriva.service.schemas.plan import BuildIn, BuildOut
 
