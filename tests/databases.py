@@ -2,11 +2,13 @@
 
 from collections.abc import Iterator
 from contextlib import AbstractContextManager, contextmanager
+from uuid import UUID
 
 import psycopg
 
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import connect
+from deriva.service.store.owned import Key
 from deriva.service.store.schema import migrate
 from deriva.service.usecases.demo import seed, seed_database
 from deriva.service.usecases.demo_gauge import seed_gauge
@@ -45,6 +47,14 @@ def make_template(cluster: Cluster) -> None:
     cluster.create(TEMPLATE)
     migrate(cluster.url(TEMPLATE))
     run(_places(cluster.url(TEMPLATE)))
+
+
+def key_of(url: str, table: str, row: UUID) -> Key:
+    """Return whose a row is, and its id."""
+    with psycopg.connect(url.replace("+asyncpg", "")) as rows:
+        found = rows.execute(f"select angler_id from {table} where id = %s", (row,)).fetchone()  # noqa: S608
+    assert found is not None
+    return found[0], row
 
 
 def _server(cluster: Cluster) -> psycopg.Connection:

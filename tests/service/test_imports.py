@@ -24,6 +24,7 @@ from deriva.service.store.take_in import take_in
 from deriva.service.usecases.imports import MOST_AT_ONCE
 from deriva.standins.app import WRITERS, rdb
 from deriva.standins.marrowen import series
+from tests.databases import key_of
 from tests.service.anglers import Bank, count, faults, new_id
 from tests.service.mauled import mauled
 
@@ -117,7 +118,7 @@ def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
     path = tmp_path / "past"
     path.write_bytes(data.draw(mauled(WRITERS[kind](series(START, 5), START).encode())))
     before, row = count(rows, "gauge_value"), begun(rows)
-    stored = take_in(Handed(database, UUID(row), UUID(gauge), path, kind))
+    stored = take_in(_handed(database, row, gauge, path, kind))
     if stored is None:
         assert count(rows, "gauge_value") == before
         found = rows.execute("select state, message from gauge_import where id = %s", (row,)).fetchone()
@@ -127,6 +128,11 @@ def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
         assert len(found[1]) > 20
     wild = "select count(*) from gauge_value where value in ('nan', 'infinity', '-infinity')"
     assert rows.execute(wild).fetchone() == (0,)
+
+
+def _handed(database: str, row: str, gauge: str, path: Path, kind: Format) -> Handed:
+    angler, which = key_of(database, "gauge", UUID(gauge))
+    return Handed(database, angler, UUID(row), which, path, kind)
 
 
 def begun(rows: psycopg.Connection, *, alive: str = "0 seconds") -> str:
@@ -153,7 +159,7 @@ def test_stop__leaves_nothing_behind(
     path = tmp_path / "past.csv"
     path.write_bytes(csv_of([(START + timedelta(hours=k), 1.0 + k) for k in range(500)]))
     assert bank.client.delete(f"/api/imports/{row}").json()["state"] == "cancelling"
-    take_in(Handed(database, UUID(row), UUID(gauge), path, "csv"))
+    take_in(_handed(database, row, gauge, path, "csv"))
     ended = bank.client.get(f"/api/imports/{row}").json()
     assert (ended["state"], ended["message"]) == ("cancelled", "Stopped; nothing was taken in.")
     assert count(rows, "gauge_value") == 0

@@ -54,13 +54,15 @@ def test_write__twice_stores_once(bank: Bank, rows: psycopg.Connection, kind: st
 def test_write__another_angler_s_row_is_not_there(
     bank: Bank, stranger: Bank, rows: psycopg.Connection, kind: str
 ) -> None:
-    """Neither under its id, nor by hanging one's own under it; and nothing says that it exists."""
+    """Neither by hanging one's own under it, nor under its id, which is then a row of one's own; nothing says that it is."""
     row, theirs = bodies(bank)[kind]
     mine = bodies(stranger)[kind][1]
-    before = rows.execute(f"select * from {TABLES[kind]} order by id").fetchall()  # noqa: S608
-    for wrong in (stranger.write(kind, mine, row)[1], stranger.write(kind, theirs)[1]):
-        assert "of yours" in wrong[None]
-    assert rows.execute(f"select * from {TABLES[kind]} order by id").fetchall() == before  # noqa: S608
+    stored = f"select * from {TABLES[kind]} where angler_id = (select angler_id from lie where id = %s) order by id"  # noqa: S608
+    before = rows.execute(stored, (bank.lie["id"],)).fetchall()
+    assert before
+    assert "of yours" in stranger.write(kind, theirs)[1][None]
+    assert stranger.write(kind, mine, row)[1] == {}
+    assert rows.execute(stored, (bank.lie["id"],)).fetchall() == before
 
 
 def test_get__another_angler_s_outing_is_not_there(bank: Bank, stranger: Bank) -> None:
@@ -94,9 +96,8 @@ def test_places__are_added_changed_and_another_s_stay_another_s(bank: Bank, stra
         ("Old sluice", None, None)
     ]
     assert stranger.put("beats", body)[1].status_code == 404
-    assert (
-        stranger.put("beats", {**body, "river_id": stranger.beats[0]["river_id"]}, beat)[1].status_code == 404
-    )
+    theirs = {**body, "river_id": stranger.beats[0]["river_id"]}
+    assert stranger.put("beats", {**theirs, "name": "Theirs"}, beat)[1].status_code == 200  # one of their own
     bank.kept("readings", {**bank.reading(), "lie_id": lie})
     read = next(one for one in bank.client.get("/api/beats").json() if one["id"] == beat)["lies"][0]
     assert read["situation"]["rules"]["max_flies"] == 1

@@ -71,6 +71,7 @@ class Owned:
 
     def __init__(self, bank: Bank, rows: psycopg.Connection) -> None:
         self.bank = bank
+        self.angler = bank.client.get("/api/session").json()["angler"]["id"]
         outing, stop, setting = bank.begin()
         drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))
         river = bank.beat["river_id"]
@@ -142,13 +143,19 @@ def reader(stranger: Bank, rows: psycopg.Connection) -> Iterator[Bank]:
     yield stranger
 
 
-def everything(rows: psycopg.Connection) -> dict[str, list[Any]]:
-    """Return what every table holds."""
+def everything(rows: psycopg.Connection, owned: Owned) -> dict[str, list[Any]]:
+    """Return what every table holds, of the owner's where it holds anglers' rows."""
     found = {}
     for table in Base.metadata.sorted_tables:
         if table.name not in ("sign_in", "attempt"):
-            found[table.name] = rows.execute(f'select * from "{table.name}" order by 1').fetchall()  # noqa: S608
+            whose = "where angler_id = %s" if "angler_id" in table.c else ""
+            query = f'select * from "{table.name}" {whose} order by 1, 2'  # noqa: S608
+            found[table.name] = rows.execute(query, (owned.angler,) if whose else ()).fetchall()
     return found
+
+
+FREE = {"put_river", "put_box_item"}
+"""What hangs under nothing: an id that another has is free to use, and says nothing of the other's."""
 
 
 def test_routes__are_each_said_to_be_public_own_computed_or_named() -> None:
@@ -173,15 +180,20 @@ def test_nobody__is_answered_only_where_it_is_public(owned: Owned) -> None:
 def test_stranger__finds_nothing_under_any_id_and_changes_nothing(
     owned: Owned, stranger: Bank, rows: psycopg.Connection
 ) -> None:
-    before = everything(rows)
+    before = everything(rows, owned)
     for method, path, operation, _ in NAMED:
+        if operation in FREE:
+            continue
         answer = owned.ask(stranger.client, method, path, operation)
         assert answer.status_code == 404, (operation, answer.status_code, answer.text)
         assert "of yours" in answer.json()["faults"][0]["message"]
-        if operation in owned.bodies and operation not in ("put_river", "put_box_item", "put_lie_school"):
+        if operation in owned.bodies and operation != "put_lie_school":
             hung = owned.ask(stranger.client, method, path, operation, fresh=True)
             assert hung.status_code == 404, (operation, hung.status_code, hung.text)
-    assert everything(rows) == before
+    for method, path, operation, _ in NAMED:
+        if operation in FREE:
+            assert owned.ask(stranger.client, method, path, operation).status_code == 200
+    assert everything(rows, owned) == before
 
 
 def test_stranger__is_told_of_nothing_in_any_list(owned: Owned, stranger: Bank) -> None:
@@ -204,12 +216,12 @@ def test_reader__reads_the_share_and_nothing_beside_it(
     assert [(one["kind"], one["owner"]) for one in listed] == [("outing", "Demo angler")]
     shared = reader.client.get(f"/api/shared/{owned.ids['share_id']}").json()
     assert shared["outing"]["stops"][0]["settings"][0]["drifts"][0]["outcome"] == "fish"
-    before = everything(rows)
+    before = everything(rows, owned)
     for method, path, operation, _ in NAMED:
-        if operation not in READER_MAY:
+        if operation not in READER_MAY | FREE:
             answer = owned.ask(reader.client, method, path, operation)
             assert answer.status_code == 404, (operation, answer.status_code)
-    assert everything(rows) == before
+    assert everything(rows, owned) == before
     owned.bank.client.delete(f"/api/shares/{owned.ids['share_id']}")
     assert reader.client.get(f"/api/shared/{owned.ids['share_id']}").status_code == 404
     assert reader.client.get("/api/shared").json() == []
@@ -266,13 +278,21 @@ def test_export__has_every_table_of_an_angler_s_and_nothing_that_opens_a_door(
 ) -> None:
     account(rows, owned.bank, "demo@example.org")
     gauge, river = owned.ids["gauge_id"], owned.ids["river_id"]
-    rows.execute("insert into gauge_value values (%s, 'flow', false, now(), 3.5, 'good', '')", (gauge,))
-    rows.execute("insert into weather_hour values (%s, now(), 10, 2, 0.5, 0, 0)", (river,))
+    rows.execute(
+        "insert into gauge_value (angler_id, gauge_id, parameter, daily, at, value, worth, code)"
+        " select angler_id, id, 'flow', false, now(), 3.5, 'good', '' from gauge where id = %s",
+        (gauge,),
+    )
+    rows.execute(
+        "insert into weather_hour (angler_id, river_id, at, air_c, wind_m_s, cloud, rain_mm_h, thunder)"
+        " select angler_id, id, now(), 10, 2, 0.5, 0, 0 from river where id = %s",
+        (river,),
+    )
     shared = {"reader": "reader@example.org", "beat_id": owned.bank.beat["id"], "blur_m": 2000.0}
     owned.bank.kept("shares", shared)
     export = owned.bank.client.get("/api/export").json()
     wanted = {t.name for t in Base.metadata.sorted_tables if "angler_id" in t.c}
-    assert set(export["tables"]) == wanted | {"account", "gauge_value", "weather_hour"}
+    assert set(export["tables"]) == wanted | {"account"}
     assert {table for table, found in export["tables"].items() if not found} == set()
     assert export["tables"]["account"][0]["email"] == "demo@example.org"
     assert export["tables"]["gauge_value"][0]["value"] == 3.5

@@ -17,9 +17,11 @@ from deriva.service.adapters import gauge as adapter
 from deriva.service.adapters.gauge import Sources, Unread, read_gauge
 from deriva.service.store import due
 from deriva.service.store.engine import Sessions, connect
+from deriva.service.store.owned import Key
 from deriva.service.usecases.river import read_all, refresh
 from deriva.standins.app import Breakage, create
 from deriva.standins.marrowen import series
+from tests.databases import key_of
 from tests.loops import run
 from tests.service.anglers import Bank, count, new_id
 
@@ -58,7 +60,7 @@ class StandIn:
                 transport=httpx.ASGITransport(app=self.app), base_url=BASE
             ) as client:
                 await client.post(f"/faults/{fault}")
-                await refresh(sessions, gauge, client, sources=Sources(BASE))
+                await refresh(sessions, key_of(self.database, "gauge", gauge), client, sources=Sources(BASE))
 
         self.run(work)
 
@@ -310,7 +312,7 @@ def test_round__hanging_and_dripping_gauges_hold_up_no_other_and_are_asked_ever_
             again = await asked(sessions)
             assert again == []  # none is due again at once, by this process or by another
 
-    async def asked(sessions: Sessions) -> list[UUID]:
+    async def asked(sessions: Sessions) -> list[Key]:
         async with sessions.begin() as session:
             now = datetime.now(UTC)
             return list(await due.take_due_gauges(session, now, until=now, most=50))

@@ -22,6 +22,7 @@ from deriva.service.store.engine import connect
 from deriva.service.usecases.river import refresh_weather
 from deriva.standins.app import create
 from deriva.standins.marrowen import series
+from tests.databases import key_of
 from tests.loops import run
 from tests.service.anglers import Bank, new_id
 
@@ -135,7 +136,7 @@ def read_weather(database: str, river: UUID, fault: str = "none") -> None:
         transport = httpx.ASGITransport(app=create())
         async with httpx.AsyncClient(transport=transport, base_url=BASE) as client:
             await client.post(f"/faults/{fault}")
-            await refresh_weather(sessions, river, client, sources=Sources(BASE))
+            await refresh_weather(sessions, key_of(database, "river", river), client, sources=Sources(BASE))
         await engine.dispose()
 
     run(work())

@@ -216,16 +216,20 @@ def test_sync__nothing_of_another_angler_s_is_read_taken_or_overwritten(
     mine.write("drifts", drift, bank.drift(setting))
     mine.sync(keep=True)
     before = rows.execute("select * from drift order by id").fetchall()
+    assert len(before) == 1
     theirs.write("drifts", drift, stranger.drift(setting, outcome="fish"))  # under their rig
     theirs.write("drifts", new_id(), stranger.drift(setting))
     own = theirs.outing()
-    theirs.write("drifts", drift, stranger.drift(own, outcome="fish"))  # over their row
+    theirs.write(
+        "drifts", drift, stranger.drift(own, outcome="fish")
+    )  # under their row's id, which says nothing of it
     theirs.outbox += mine.outbox[-1:]  # their very event
     theirs.cursor = 0
     got = theirs.sync()
-    assert len(got["refused"]) == 4
+    assert len(got["refused"]) == 3
     assert got["changes"] == []
-    assert rows.execute("select * from drift order by id").fetchall() == before
+    stored = rows.execute("select * from drift where setting_id = %s", (setting,)).fetchall()
+    assert stored == before
     assert TestClient(bank.client.app).post("/api/sync", json={}).status_code == 401
 
 

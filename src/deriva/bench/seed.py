@@ -2,10 +2,13 @@
 
 import hashlib
 from dataclasses import dataclass
+from datetime import datetime
 from uuid import UUID
 
 import psycopg
 from uuid_utils.compat import uuid7
+
+from deriva.core.tackle.starter import Stock
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +55,15 @@ class Seed:
         return self._new(
             "lie", angler_id=angler, beat_id=beat, name="L", kind="run", bed="gravel", along_m=1.0, notes=""
         )
+
+    def fly(self, angler: UUID, stock: Stock, *, counted_at: datetime) -> UUID:
+        """A kind of nymph in the box."""
+        fly = stock.fly
+        return self._new(
+            "box_item", angler_id=angler, kind="nymph", form=fly.form, hook=fly.hook, bead_mm=fly.bead_mm,
+            material=fly.material, dressing=fly.dressing, tone=fly.tone, mark=fly.mark, count=stock.count,
+            counted_at=counted_at, gone=False,
+        )  # fmt: skip
 
     def outing(self, angler: UUID, beat: UUID) -> UUID:
         """An outing that is under way."""

@@ -53,8 +53,8 @@ def _timed(cluster: Cluster) -> tuple[float, float]:
         began = time.perf_counter()
         with rows.cursor() as cursor, cursor.copy("copy bare from stdin") as copy:
             for at, value in values:
-                copy.write_row((gauge, "flow", False, at, value, "good", ""))
+                copy.write_row((angler, gauge, "flow", False, at, value, "good", ""))
         bare = time.perf_counter() - began
     began = time.perf_counter()
-    copy_samples(url, gauge, parse_csv(lines), daily=False, report=lambda _: True)
+    copy_samples(url, (angler, gauge), parse_csv(lines), daily=False, report=lambda _: True)
     return time.perf_counter() - began, bare

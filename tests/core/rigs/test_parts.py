@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from typing import get_args
 
 import pytest
 from hypothesis import given
@@ -14,6 +15,7 @@ from deriva.core.choose.zone import strike_zone
 from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import Impossible
 from deriva.core.model.caution import LOCAL_RULES
+from deriva.core.model.logged import Outcome
 from deriva.core.model.quantity import plain, qty
 from deriva.core.model.rig import RIG_KINDS, Rig
 from deriva.core.model.situation import School
@@ -139,5 +141,5 @@ def test_ramp__stays_between_nought_and_one(x: float, one: float, nought: float)
 
 
 def test_tally__a_lost_fly_was_a_hang_up_and_a_missed_take_no_touch() -> None:
-    counted = tally(["clean", "tick", "hung", "lost_fly", "missed", "fish"])
+    counted = tally(dict.fromkeys(get_args(Outcome), 1))
     assert (counted.drifts, counted.touches, counted.hung, counted.fish, counted.missed) == (6, 3, 2, 1, 1)

@@ -813,7 +813,7 @@ export interface paths {
         };
         /**
          * List Outings
-         * @description List the outings, newest first.
+         * @description List the outings, newest first, fifty at a time: the newest, or those after one that is named.
          */
         get: operations["list_outings"];
         put?: never;
@@ -8850,7 +8850,9 @@ export interface operations {
     };
     list_outings: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -1,9 +1,18 @@
 /** The log as the service has it. */
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "../api/client";
 
+const A_PAGE = 50;
+
+/** Outings, newest first, as many pages as were asked for. */
 export const useOutings = () =>
-  useQuery({ queryKey: ["outings"], queryFn: () => unwrap(api.GET("/api/outings")) });
+  useInfiniteQuery({
+    queryKey: ["outings"],
+    queryFn: ({ pageParam: after }) => unwrap(api.GET("/api/outings", { params: { query: { after } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page) => (page.length < A_PAGE ? undefined : page.at(-1)?.id),
+    select: ({ pages }) => pages.flat(),
+  });
 
 export const useLedger = (id: string) =>
   useQuery({

@@ -1,7 +1,7 @@
 """Counting an outing."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from deriva.core.model.logged import Outcome
@@ -19,8 +19,8 @@ class Tally:
     lost_flies: int
 
 
-def tally(outcomes: Iterable[Outcome]) -> Tally:
-    """Count drifts; a lost fly is a hang-up too, a missed take and a fish are not touches."""
+def tally(outcomes: Mapping[Outcome, int]) -> Tally:
+    """Count drifts, by how many ended how; a lost fly is a hang-up too, a missed take and a fish are not touches."""
     n = Counter(outcomes)
     hung = n["hung"] + n["lost_fly"]
     return Tally(

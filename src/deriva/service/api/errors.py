@@ -13,7 +13,7 @@ from deriva.service.api.turns import Busy
 from deriva.service.schemas.base import Fault, Wire, faults_of
 from deriva.service.store.engine import UNREACHABLE, unreachable
 from deriva.service.store.owned import NotYours
-from deriva.service.usecases import account, caps, imports, passwords
+from deriva.service.usecases import account, caps, export, imports, passwords
 from deriva.service.usecases.sync import OtherAngler
 
 log = logging.getLogger(__name__)
@@ -140,6 +140,12 @@ def install(app: FastAPI) -> None:
         answer = one(
             429, "BUSY", "Too many are asking for plans just now. Try again in a moment; logging goes on."
         )
+        answer.headers["Retry-After"] = str(RETRY_S)
+        return answer
+
+    @app.exception_handler(export.TakingAway)
+    async def _(_: Request, error: export.TakingAway) -> Response:  # noqa: ARG001
+        answer = one(429, "BUSY", "All that is yours is being written out already. Wait until that is done.")
         answer.headers["Retry-After"] = str(RETRY_S)
         return answer
 

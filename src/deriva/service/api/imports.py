@@ -1,7 +1,6 @@
 """Files of a gauge's past."""
 
 import asyncio
-import tempfile
 from pathlib import Path
 from typing import Any
 from uuid import UUID
@@ -12,6 +11,7 @@ from pydantic import UUID7
 
 from deriva.service.api.deps import Caller, Config, Making, Me, Transaction
 from deriva.service.api.errors import one
+from deriva.service.api.files import new_file
 from deriva.service.schemas.river import ImportOut, PreviewOut
 from deriva.service.store.models import GaugeImport
 from deriva.service.usecases import imports
@@ -40,7 +40,7 @@ async def begin_import(
     kind: imports.Format,
 ) -> Response | ImportOut:
     """Take in a file of a gauge's past (RDB, WaterML 2.0 or CSV), in the background."""
-    path, handed_over = _place(), False
+    path, handed_over = new_file(), False
     try:
         if not await _received(request, path, config.file_limit_bytes):
             return one(
@@ -50,7 +50,7 @@ async def begin_import(
             new = await imports.begin(session, caller.id, import_id, gauge_id)
             found = _out(await imports.state(session, caller.id, import_id))
         if new:
-            job = imports.Handed(config.database_url, import_id, gauge_id, path, kind)
+            job = imports.Handed(config.database_url, caller.id, import_id, gauge_id, path, kind)
             task = asyncio.create_task(imports.run(making, job))
             request.app.state.tasks.add(task)
             task.add_done_callback(request.app.state.tasks.discard)
@@ -63,12 +63,6 @@ async def begin_import(
 
 def _out(row: GaugeImport) -> ImportOut:
     return ImportOut.model_validate({name: getattr(row, name) for name in ImportOut.model_fields})
-
-
-def _place() -> Path:
-    """Return a new empty file that nobody else can read."""
-    with tempfile.NamedTemporaryFile(prefix="deriva-", delete=False) as file:
-        return Path(file.name)
 
 
 async def _received(request: Request, path: Path, most: int) -> bool:

@@ -17,9 +17,9 @@ router = APIRouter(tags=["log"])
 
 
 @router.get("/outings")
-async def list_outings(session: Transaction, me: Me) -> list[OutingOut]:
-    """List the outings, newest first."""
-    return [outing_out(one) for one in await logbook.list_outings(session, me.id)]
+async def list_outings(session: Transaction, me: Me, after: UUID | None = None) -> list[OutingOut]:
+    """List the outings, newest first, fifty at a time: the newest, or those after one that is named."""
+    return [outing_out(one) for one in await logbook.list_outings(session, me.id, after=after)]
 
 
 @router.get("/outings/{outing_id}")

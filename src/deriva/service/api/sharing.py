@@ -1,11 +1,12 @@
 """Sharing, and taking everything away as one file."""
 
-import orjson
 from fastapi import APIRouter
-from fastapi.responses import Response
+from fastapi.responses import FileResponse, Response
 from pydantic import UUID7
+from starlette.background import BackgroundTask
 
-from deriva.service.api.deps import Me, Transaction
+from deriva.service.api.deps import Caller, Making, Me, Transaction
+from deriva.service.api.files import new_file
 from deriva.service.schemas.log import Stored
 from deriva.service.schemas.sharing import SharedOut, SharedWithMeOut, ShareIn, ShareOut
 from deriva.service.usecases import export, sharing
@@ -51,10 +52,19 @@ async def read_shared(session: Transaction, me: Me, share_id: UUID7) -> SharedOu
     response_class=Response,
     responses={200: {"content": {"application/json": {"schema": {"type": "object"}}}}},
 )
-async def export_everything(session: Transaction, me: Me) -> Response:
+async def export_everything(caller: Caller, making: Making) -> Response:
     """Return everything of the angler's as one JSON file."""
-    return Response(
-        orjson.dumps(await export.everything(session, me), option=orjson.OPT_INDENT_2),
+    path = new_file()
+    try:
+        async with making.begin() as session:
+            await export.write_everything(session, caller, path)
+    except BaseException:
+        path.unlink(missing_ok=True)
+        raise
+    # sent from the disk: whoever reads slowly holds no connection to the database meanwhile
+    return FileResponse(
+        path,
         media_type="application/json",
-        headers={"Content-Disposition": 'attachment; filename="deriva-export.json"'},
+        filename="deriva-export.json",
+        background=BackgroundTask(path.unlink, missing_ok=True),
     )

@@ -1,11 +1,11 @@
 """The fly box, and what was lost of it."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 from uuid import UUID
 
-from sqlalchemy import select
+from sqlalchemy import DateTime, Double, Integer, String, Uuid, column, func, select, text, values
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.store.models import (
@@ -13,6 +13,8 @@ from deriva.service.store.models import (
     Drift,
     Setting,
 )
+
+SAME_MM = 0.01
 
 
 async def box_items(session: AsyncSession, angler_id: UUID) -> Sequence[BoxItem]:
@@ -32,11 +34,51 @@ async def box_items(session: AsyncSession, angler_id: UUID) -> Sequence[BoxItem]
     return (await session.execute(statement)).scalars().all()
 
 
-async def lost_flies(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[dict[str, Any], datetime]]:
-    """Return the rig as set of every drift that ended in a lost fly and still stands, with its time."""
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of fly that can be lost, as it stands in a setting, and since when its losses count."""
+
+    item: UUID
+    fly: str
+    hook: int | None
+    bead_mm: float | None
+    since: datetime
+
+
+async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) -> dict[UUID, int]:
+    """Return how many of some kinds were lost since they were counted, by item: drifts that ended so and still stand, by the
+    point fly or the single dry of their setting.
+    """
+    if not kinds:
+        return {}
+    table = (
+        values(
+            column("item", Uuid), column("fly", String), column("hook", Integer), column("bead_mm", Double),
+            column("since", DateTime(timezone=True)), name="kind",
+        )
+        .data([(one.item, one.fly, one.hook, one.bead_mm, one.since) for one in kinds])
+        .alias("kind")
+    )  # fmt: skip
     statement = (
-        select(Setting.setup, Drift.at)
-        .join(Drift, Drift.setting_id == Setting.id)
-        .where(Drift.angler_id == angler_id, Drift.outcome == "lost_fly", Drift.undone.is_(False))
+        select(table.c.item, func.count())
+        .select_from(Drift)
+        .join(Setting, (Setting.angler_id == Drift.angler_id) & (Setting.id == Drift.setting_id))
+        .join(
+            table,
+            (table.c.fly == Setting.fly)
+            & table.c.hook.is_not_distinct_from(Setting.hook)
+            & (
+                func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(Setting.point_bead_mm, 0.0))
+                < SAME_MM
+            )
+            & (Drift.at >= table.c.since),
+        )
+        .where(
+            Drift.angler_id == angler_id,
+            # as it stands in the index of losses, word for word, and the oldest count as a number
+            text("drift.outcome = 'lost_fly' and not drift.undone"),
+            Drift.at >= min(one.since for one in kinds),
+        )
+        .group_by(table.c.item)
     )
-    return [(setup, at) for setup, at in (await session.execute(statement)).all()]
+    return dict((await session.execute(statement)).all())

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import ColumnElement, delete, func, select, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.ext.asyncio import AsyncSession
 
@@ -17,18 +17,27 @@ from deriva.service.formats.weather import WeatherSample
 from deriva.service.store.models import Gauge, GaugeValue, River, WeatherHour
 
 
+def _over(river: River) -> tuple[ColumnElement[bool], ...]:
+    return WeatherHour.angler_id == river.angler_id, WeatherHour.river_id == river.id
+
+
+def _of(gauge: Gauge) -> tuple[ColumnElement[bool], ...]:
+    return GaugeValue.angler_id == gauge.angler_id, GaugeValue.gauge_id == gauge.id
+
+
 async def put_weather(session: AsyncSession, river: River, hours: Sequence[WeatherSample]) -> None:
     """Store the weather of some hours; what was foretold before is replaced, the past beyond a month forgotten."""
     if hours:
-        statement = insert(WeatherHour).values([{"river_id": river.id, **asdict(hour)} for hour in hours])
+        of = {"angler_id": river.angler_id, "river_id": river.id}
+        statement = insert(WeatherHour).values([of | asdict(hour) for hour in hours])
         fresh = {
             name: statement.excluded[name] for name in ("air_c", "wind_m_s", "cloud", "rain_mm_h", "thunder")
         }
-        await session.execute(statement.on_conflict_do_update(index_elements=["river_id", "at"], set_=fresh))
-    await session.execute(
-        delete(WeatherHour).where(
-            WeatherHour.river_id == river.id, WeatherHour.at < func.now() - WEATHER_KEPT
+        await session.execute(
+            statement.on_conflict_do_update(index_elements=["angler_id", "river_id", "at"], set_=fresh)
         )
+    await session.execute(
+        delete(WeatherHour).where(*_over(river), WeatherHour.at < func.now() - WEATHER_KEPT)
     )
 
 
@@ -41,14 +50,17 @@ async def weather(
     """Return the weather of a river's hours between two times, in order."""
     statement = (
         select(WeatherHour)
-        .where(WeatherHour.river_id == river.id, WeatherHour.at.between(since, until))
+        .where(*_over(river), WeatherHour.at.between(since, until))
         .order_by(WeatherHour.at)
     )
     return (await session.execute(statement)).scalars().all()
 
 
 async def put_gauge_values(session: AsyncSession, gauge: Gauge, rows: bytes, *, daily: bool) -> None:
-    """Store values by COPY, from rows of its text format; a value that is there already is corrected."""
+    """Store values by COPY, from rows of its text format; a value that is there already is corrected.
+
+    The gauge must be held: nothing else ties its values to it.
+    """
     columns = "parameter, at, value, worth, code"
     await session.execute(
         text(f"create temp table incoming on commit drop as select {columns} from gauge_value limit 0")  # noqa: S608
@@ -58,20 +70,19 @@ async def put_gauge_values(session: AsyncSession, gauge: Gauge, rows: bytes, *, 
     await raw.driver_connection.copy_to_table("incoming", source=io.BytesIO(rows), format="text")
     await session.execute(
         text(
-            f"insert into gauge_value (gauge_id, daily, {columns}) select :gauge, :daily, {columns} from incoming"  # noqa: S608
-            " on conflict (gauge_id, parameter, daily, at)"
+            f"insert into gauge_value (angler_id, gauge_id, daily, {columns})"  # noqa: S608
+            f" select :angler, :gauge, :daily, {columns} from incoming"
+            " on conflict (angler_id, gauge_id, parameter, daily, at)"
             " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
         ),
-        {"gauge": gauge.id, "daily": daily},
+        {"angler": gauge.angler_id, "gauge": gauge.id, "daily": daily},
     )
     await session.execute(text("drop table incoming"))
 
 
 async def newest_gauge_time(session: AsyncSession, gauge: Gauge, *, daily: bool) -> datetime | None:
     """Return the time of the newest value of a gauge."""
-    statement = select(func.max(GaugeValue.at)).where(
-        GaugeValue.gauge_id == gauge.id, GaugeValue.daily == daily
-    )
+    statement = select(func.max(GaugeValue.at)).where(*_of(gauge), GaugeValue.daily == daily)
     return (await session.execute(statement)).scalar_one_or_none()
 
 
@@ -82,7 +93,7 @@ async def latest_value(
     statement = (
         select(GaugeValue)
         .where(
-            GaugeValue.gauge_id == gauge.id,
+            *_of(gauge),
             GaugeValue.parameter == parameter,
             GaugeValue.daily.is_(False),
             GaugeValue.value.is_not(None),
@@ -102,7 +113,7 @@ async def hourly(
     statement = (
         select(hour, func.avg(GaugeValue.value))
         .where(
-            GaugeValue.gauge_id == gauge.id,
+            *_of(gauge),
             GaugeValue.parameter == parameter,
             GaugeValue.daily.is_(False),
             GaugeValue.value.is_not(None),
@@ -122,7 +133,7 @@ async def daily_history(
     statement = (
         select(GaugeValue.at, GaugeValue.value)
         .where(
-            GaugeValue.gauge_id == gauge.id,
+            *_of(gauge),
             GaugeValue.parameter == "flow",
             GaugeValue.daily,
             GaugeValue.value.is_not(None),

@@ -13,6 +13,7 @@ class Handed:
     """A file, and the import and gauge that it is for."""
 
     database_url: str
+    angler_id: UUID
     import_id: UUID
     gauge_id: UUID
     path: Path
@@ -26,6 +27,5 @@ class Handed:
     def from_json(text: bytes) -> "Handed":
         """Return the job that was handed over."""
         told = json.loads(text)
-        return Handed(
-            told["database_url"], UUID(told["import_id"]), UUID(told["gauge_id"]), Path(told["path"]), told["kind"]
-        )  # fmt: skip
+        angler, import_, gauge = (UUID(told[name]) for name in ("angler_id", "import_id", "gauge_id"))
+        return Handed(told["database_url"], angler, import_, gauge, Path(told["path"]), told["kind"])

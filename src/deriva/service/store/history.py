@@ -22,12 +22,14 @@ async def hold_log(session: AsyncSession, angler_id: UUID) -> int:
     return (await session.execute(statement)).scalar_one()
 
 
-async def known_changes(session: AsyncSession, ids: Collection[UUID]) -> dict[UUID, tuple[UUID, datetime]]:
-    """Return whose and of when those of these changes are that have been taken in before."""
+async def known_changes(
+    session: AsyncSession, angler_id: UUID, ids: Collection[UUID]
+) -> dict[UUID, datetime]:
+    """Return of when those of these changes are that have been taken in before."""
     if not ids:
         return {}
-    statement = select(LogEntry.id, LogEntry.angler_id, LogEntry.at).where(LogEntry.id.in_(ids))
-    return {row: (owner, at) for row, owner, at in (await session.execute(statement)).all()}
+    statement = select(LogEntry.id, LogEntry.at).where(LogEntry.angler_id == angler_id, LogEntry.id.in_(ids))
+    return dict((await session.execute(statement)).all())
 
 
 async def newest_changes(
@@ -58,7 +60,7 @@ async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: i
     """Return the position before the first change of an outing that is still open; that of the newest if none is."""
     statement = (
         select(func.min(LogEntry.position))
-        .join(Outing, Outing.id == LogEntry.record)
+        .join(Outing, (Outing.angler_id == LogEntry.angler_id) & (Outing.id == LogEntry.record))
         .where(
             LogEntry.angler_id == angler_id,
             Outing.angler_id == angler_id,

@@ -1,5 +1,8 @@
-"""Tables. Every row belongs to an angler, and every reference carries the angler with it: the database itself refuses
-to hang one angler's row under another's."""
+"""Tables. Every row belongs to an angler, and is found by angler and id; every reference carries the angler with it, so that
+the database itself refuses to hang one angler's row under another's, and all that is an angler's can lie on one machine.
+
+A row hangs under its parent alone, and the parents under the angler: what is removed goes down the same way.
+"""
 
 from datetime import datetime
 from typing import Any, ClassVar
@@ -8,6 +11,7 @@ from uuid import UUID
 from sqlalchemy import (
     BigInteger,
     CheckConstraint,
+    Computed,
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
@@ -17,6 +21,7 @@ from sqlalchemy import (
     UniqueConstraint,
     false,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
@@ -133,10 +138,15 @@ class Attempt(Base):
 
 
 class Owned:
-    """Columns that every row of an angler's has; the id is made by whoever writes it (UUIDv7)."""
+    """The key of every row of an angler's; the id is made by whoever writes it (UUIDv7), and is the angler's own affair."""
 
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
     id: Mapped[UUID] = mapped_column(primary_key=True)
-    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), index=True)
+
+
+def _of_angler() -> ForeignKeyConstraint:
+    """Reference the angler: for what hangs under nothing else."""
+    return ForeignKeyConstraint(["angler_id"], ["angler.id"], ondelete="CASCADE")
 
 
 def _under(table: str, column: str) -> ForeignKeyConstraint:
@@ -146,11 +156,16 @@ def _under(table: str, column: str) -> ForeignKeyConstraint:
     )
 
 
+def _by(name: str, *columns: str, **options: Any) -> Index:  # noqa: ANN401
+    """Find an angler's rows by something."""
+    return Index(f"ix_{name}", "angler_id", *columns, **options)
+
+
 class River(Owned, Base):
     """A river."""
 
     __tablename__ = "river"
-    __table_args__ = (UniqueConstraint("angler_id", "id"),)
+    __table_args__ = (_of_angler(),)
     name: Mapped[str] = mapped_column(String(80))
     latitude: Mapped[float | None]
     longitude: Mapped[float | None]
@@ -165,7 +180,9 @@ class WeatherHour(Base):
     """The weather of one hour over a river: seen, or foretold where it lies ahead."""
 
     __tablename__ = "weather_hour"
-    river_id: Mapped[UUID] = mapped_column(ForeignKey("river.id", ondelete="CASCADE"), primary_key=True)
+    __table_args__ = (_under("river", "river_id"),)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    river_id: Mapped[UUID] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(primary_key=True)
     air_c: Mapped[float]
     wind_m_s: Mapped[float]
@@ -178,7 +195,7 @@ class Beat(Owned, Base):
     """A stretch of river with its rules."""
 
     __tablename__ = "beat"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("river", "river_id"))
+    __table_args__ = (_under("river", "river_id"), _by("beat_river", "river_id"))
     river_id: Mapped[UUID]
     name: Mapped[str] = mapped_column(String(80))
     position: Mapped[int]
@@ -194,7 +211,7 @@ class Lie(Owned, Base):
     """A place a fish holds: kind, place along the beat, bed."""
 
     __tablename__ = "lie"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("beat", "beat_id"))
+    __table_args__ = (_under("beat", "beat_id"), _by("lie_beat", "beat_id"))
     beat_id: Mapped[UUID]
     name: Mapped[str] = mapped_column(String(80))
     kind: Mapped[str] = mapped_column(String(20))
@@ -212,6 +229,7 @@ class BoxItem(Owned, Base):
     """
 
     __tablename__ = "box_item"
+    __table_args__ = (_of_angler(),)
     kind: Mapped[str] = mapped_column(String(8))
     form: Mapped[str] = mapped_column(String(80))
     hook: Mapped[int | None]
@@ -232,7 +250,11 @@ class Reading(Owned, Base):
     """What was seen at a lie at one time: depth, speed, clarity, temperature and how the angler stands to it."""
 
     __tablename__ = "reading"
-    __table_args__ = (_under("lie", "lie_id"), Index("ix_reading_lie_at", "lie_id", "at"))
+    __table_args__ = (
+        _under("lie", "lie_id"),
+        _by("reading_lie_at", "lie_id", "at", "id"),
+        _by("reading_at_no_flow", "lie_id", postgresql_where=text("flow_m3_s is null")),
+    )
     lie_id: Mapped[UUID]
     at: Mapped[datetime]
     depth_m: Mapped[float]
@@ -266,7 +288,11 @@ class Sounding(Owned, Base):
     """What the bottom was found to be at one spot of a lie: a lane from the near one, a stance from the lowest."""
 
     __tablename__ = "sounding"
-    __table_args__ = (_under("lie", "lie_id"), Index("ix_sounding_lie", "angler_id", "lie_id"))
+    __table_args__ = (
+        _under("lie", "lie_id"),
+        _by("sounding_lie_at", "lie_id", "at", "id"),
+        _by("sounding_at_no_flow", "lie_id", postgresql_where=text("flow_m3_s is null")),
+    )
     lie_id: Mapped[UUID]
     at: Mapped[datetime]
     lane: Mapped[int]
@@ -282,7 +308,11 @@ class Gauge(Owned, Base):
     """A gauge of a river: where it is read, when it last answered, and what went wrong if it did not."""
 
     __tablename__ = "gauge"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("river", "river_id"))
+    __table_args__ = (
+        _under("river", "river_id"),
+        _by("gauge_river", "river_id"),
+        Index("ix_gauge_due_at", "due_at"),
+    )
     river_id: Mapped[UUID]
     name: Mapped[str] = mapped_column(String(80))
     format: Mapped[str] = mapped_column(String(10))
@@ -299,10 +329,15 @@ class Gauge(Owned, Base):
 
 
 class GaugeValue(Base):
-    """One value of a gauge, SI; None where it is missing, with what its source says of it."""
+    """One value of a gauge, SI; None where it is missing, with what its source says of it.
+
+    It references nothing, since that would be looked up for every value of a file: a trigger removes the values with their
+    gauge, and who writes any holds the gauge meanwhile.
+    """
 
     __tablename__ = "gauge_value"
-    gauge_id: Mapped[UUID] = mapped_column(ForeignKey("gauge.id", ondelete="CASCADE"), primary_key=True)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    gauge_id: Mapped[UUID] = mapped_column(primary_key=True)
     parameter: Mapped[str] = mapped_column(String(12), primary_key=True)
     daily: Mapped[bool] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(primary_key=True)
@@ -315,7 +350,7 @@ class GaugeImport(Owned, Base):
     """A file of a gauge's past being taken in: how far it is, and how it ended."""
 
     __tablename__ = "gauge_import"
-    __table_args__ = (_under("gauge", "gauge_id"),)
+    __table_args__ = (_under("gauge", "gauge_id"), _by("gauge_import_gauge", "gauge_id"))
     gauge_id: Mapped[UUID]
     state: Mapped[str] = mapped_column(String(12))
     rows: Mapped[int] = mapped_column(BigInteger)
@@ -331,7 +366,12 @@ class Outing(Owned, Base):
     """A day or part of one on a beat, with the conditions frozen at its start."""
 
     __tablename__ = "outing"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("beat", "beat_id"))
+    __table_args__ = (
+        _under("beat", "beat_id"),
+        _by("outing_beat", "beat_id"),
+        _by("outing_started_at", "started_at", "id"),
+        _by("outing_open", postgresql_where=text("ended_at is null and not gone")),
+    )
     beat_id: Mapped[UUID]
     started_at: Mapped[datetime]
     ended_at: Mapped[datetime | None]
@@ -345,9 +385,10 @@ class Stop(Owned, Base):
 
     __tablename__ = "stop"
     __table_args__ = (
-        UniqueConstraint("angler_id", "id"),
         _under("outing", "outing_id"),
         _under("lie", "lie_id"),
+        _by("stop_outing", "outing_id"),
+        _by("stop_lie", "lie_id"),
     )
     outing_id: Mapped[UUID]
     lie_id: Mapped[UUID]
@@ -359,20 +400,29 @@ class Setting(Owned, Base):
     """A rig as set: never edited, a change makes a new one. Under a single dry nothing hangs, so it has no depth."""
 
     __tablename__ = "setting"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("stop", "stop_id"))
+    __table_args__ = (_under("stop", "stop_id"), _by("setting_stop", "stop_id"))
     stop_id: Mapped[UUID]
     at: Mapped[datetime]
     rig: Mapped[str] = mapped_column(String(12))
     depth_setting_m: Mapped[float | None]
     point_bead_mm: Mapped[float | None]
     setup: Mapped[dict[str, Any]]
+    fly: Mapped[str | None] = mapped_column(
+        String, Computed("case when rig = 'dry' then setup ->> 'float' else setup ->> 'point_form' end")
+    )
+    """The point fly, or the single dry, in the words of the box."""
+    hook: Mapped[int | None] = mapped_column(Computed("(setup ->> 'point_hook')::numeric::integer"))
 
 
 class Drift(Owned, Base):
     """One presentation and how it ended. An undone one keeps its row, so that an undo can be seen and synced."""
 
     __tablename__ = "drift"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("setting", "setting_id"))
+    __table_args__ = (
+        _under("setting", "setting_id"),
+        _by("drift_setting", "setting_id", postgresql_include=["outcome", "undone"]),
+        _by("drift_lost", "at", "setting_id", postgresql_where=text("outcome = 'lost_fly' and not undone")),
+    )
     setting_id: Mapped[UUID]
     at: Mapped[datetime]
     outcome: Mapped[str] = mapped_column(String(10))
@@ -390,7 +440,7 @@ class Catch(Owned, Base):
     """A fish brought to hand on a drift."""
 
     __tablename__ = "catch"
-    __table_args__ = (UniqueConstraint("angler_id", "id"), _under("drift", "drift_id"))
+    __table_args__ = (_under("drift", "drift_id"), _by("catch_drift", "drift_id"))
     drift_id: Mapped[UUID]
     at: Mapped[datetime]
     species: Mapped[str] = mapped_column(String(60))
@@ -409,9 +459,11 @@ class Share(Owned, Base):
 
     __tablename__ = "share"
     __table_args__ = (
-        UniqueConstraint("angler_id", "id"),
+        _of_angler(),
         _under("beat", "beat_id"),
         _under("outing", "outing_id"),
+        _by("share_beat", "beat_id"),
+        _by("share_outing", "outing_id"),
         Index("ix_share_reader", "reader"),
         CheckConstraint("(beat_id is null) <> (outing_id is null)", name="ck_share_one_thing"),
     )
@@ -430,7 +482,7 @@ class Blur(Base):
 
     __tablename__ = "blur"
     __table_args__ = (_under("river", "river_id"),)
-    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"), primary_key=True)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
     river_id: Mapped[UUID] = mapped_column(primary_key=True)
     reader: Mapped[str] = mapped_column(String(254), primary_key=True)
     blur_m: Mapped[float]
@@ -445,12 +497,13 @@ class LogEntry(Base):
 
     __tablename__ = "change"
     __table_args__ = (
-        UniqueConstraint("angler_id", "position"),
-        Index("ix_change_record", "angler_id", "record", "at"),
+        _of_angler(),
+        UniqueConstraint("angler_id", "id"),
+        _by("change_record", "record", "at"),
     )
-    id: Mapped[UUID] = mapped_column(primary_key=True)
-    angler_id: Mapped[UUID] = mapped_column(ForeignKey("angler.id", ondelete="CASCADE"))
-    position: Mapped[int] = mapped_column(BigInteger)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    position: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=False)
+    id: Mapped[UUID]
     device: Mapped[UUID]
     sequence: Mapped[int] = mapped_column(BigInteger)
     kind: Mapped[str] = mapped_column(String(10))

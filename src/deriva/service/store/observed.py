@@ -2,38 +2,53 @@
 
 from collections.abc import Sequence
 from datetime import timedelta
+from typing import TypeVar
 from uuid import UUID
 
-from sqlalchemy import select, text
-from sqlalchemy.dialects.postgresql import distinct_on
+from sqlalchemy import ColumnElement, Select, select, text, true
 from sqlalchemy.ext.asyncio import AsyncSession
+from sqlalchemy.orm import aliased
 
 from deriva.service.store.models import (
     Gauge,
+    Lie,
     Reading,
     Sounding,
 )
 
+MOST_READINGS, MOST_SOUNDINGS = 40, 120
+"""So many of a lie count: a page must not grow with the years. The bed of forty readings ago is another bed, and a lie has
+about ten spots."""
+
+Seen = TypeVar("Seen", Reading, Sounding)
+
+
+def _newest_a_lie(table: type[Seen], angler_id: UUID, *which: ColumnElement[bool], most: int) -> Select[Seen]:
+    """Select the newest rows of every lie of the angler's: from lie to lie down an index, however many there are."""
+    newest = (
+        select(table)
+        .where(table.angler_id == Lie.angler_id, table.lie_id == Lie.id, *which)
+        .order_by(table.at.desc(), table.id.desc())
+        .limit(most)
+        .lateral()
+    )
+    return (
+        select(aliased(table, newest)).select_from(Lie).join(newest, true()).where(Lie.angler_id == angler_id)
+    )
+
 
 async def newest_readings(session: AsyncSession, angler_id: UUID) -> dict[UUID, Reading]:
     """Return the newest reading of every lie of the angler's that has one."""
-    statement = (
-        select(Reading)
-        .where(Reading.angler_id == angler_id)
-        .ext(distinct_on(Reading.lie_id))
-        .order_by(Reading.lie_id, Reading.at.desc(), Reading.id.desc())
-    )
+    statement = _newest_a_lie(Reading, angler_id, most=1)
     return {reading.lie_id: reading for reading in (await session.execute(statement)).scalars()}
 
 
 async def readings_with_flow(session: AsyncSession, angler_id: UUID) -> Sequence[Reading]:
-    """Return every reading of the angler's at a known flow, in time, but for those that were carried and not seen."""
-    statement = (
-        select(Reading)
-        .where(Reading.angler_id == angler_id, Reading.flow_m3_s.is_not(None), Reading.depth_how != "flow")
-        .order_by(Reading.at, Reading.id)
+    """Return the newest readings of the angler's lies at a known flow, in time, but for those carried and not seen."""
+    statement = _newest_a_lie(
+        Reading, angler_id, Reading.flow_m3_s.is_not(None), Reading.depth_how != "flow", most=MOST_READINGS
     )
-    return (await session.execute(statement)).scalars().all()
+    return sorted((await session.execute(statement)).scalars(), key=lambda one: (one.at, one.id))
 
 
 FLOW_WITHIN = timedelta(hours=3)
@@ -41,8 +56,8 @@ FLOW_WITHIN = timedelta(hours=3)
 
 
 async def soundings(session: AsyncSession, angler_id: UUID) -> Sequence[Sounding]:
-    """Return all that was found of the bottom at the spots of the angler's lies."""
-    statement = select(Sounding).where(Sounding.angler_id == angler_id, Sounding.gone.is_(False))
+    """Return what was found of the bottom at the spots of the angler's lies, the newest of each lie."""
+    statement = _newest_a_lie(Sounding, angler_id, Sounding.gone.is_(False), most=MOST_SOUNDINGS)
     return (await session.execute(statement)).scalars().all()
 
 
@@ -57,15 +72,18 @@ async def fill_flows(session: AsyncSession, gauge: Gauge) -> None:
         await session.execute(
             text(
                 f"update {table} r set flow_m3_s = coalesce("  # noqa: S608 - two names of our own
-                " (select v.value from gauge_value v where v.gauge_id = :gauge and v.parameter = 'flow' and not v.daily"
+                " (select v.value from gauge_value v where v.angler_id = :angler and v.gauge_id = :gauge"
+                "   and v.parameter = 'flow' and not v.daily"
                 "   and v.value is not null"
                 "   and v.at between r.at - cast(:within as interval) and r.at + cast(:within as interval)"
                 "   order by abs(extract(epoch from v.at - r.at)) limit 1),"
-                " (select v.value from gauge_value v where v.gauge_id = :gauge and v.parameter = 'flow' and v.daily"
+                " (select v.value from gauge_value v where v.angler_id = :angler and v.gauge_id = :gauge"
+                "   and v.parameter = 'flow' and v.daily"
                 "   and v.value is not null"
                 "   and v.at between r.at - interval '12 hours' and r.at + interval '12 hours' limit 1))"
-                " from lie l, beat b where r.flow_m3_s is null and l.id = r.lie_id and b.id = l.beat_id"
-                " and b.river_id = :river and r.angler_id = :angler"
+                " from lie l, beat b where r.flow_m3_s is null and r.angler_id = :angler"
+                " and l.angler_id = :angler and l.id = r.lie_id and b.angler_id = :angler and b.id = l.beat_id"
+                " and b.river_id = :river"
             ),
             {"gauge": gauge.id, "within": FLOW_WITHIN, "river": gauge.river_id, "angler": gauge.angler_id},
         )

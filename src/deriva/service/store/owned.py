@@ -16,6 +16,11 @@ from deriva.service.store.models import (
     Owned,
 )
 
+KEY = ("angler_id", "id")
+
+Key = tuple[UUID, UUID]
+"""Whose a row is, and its id: what it takes to find one."""
+
 Row = TypeVar("Row", bound=Owned)
 
 
@@ -40,25 +45,17 @@ async def put(
 
     With ``replace`` a later version takes the place of the earlier; without, the first one stands.
     """
-    columns = inspect(table).local_table.c
     statement = (
         insert(table)
         .values(id=row_id, angler_id=angler_id, **values)
-        .on_conflict_do_update(
-            index_elements=["id"],
-            set_=values if replace else {"id": row_id},
-            where=columns.angler_id == angler_id,
-        )
-        .returning(columns.id)
+        .on_conflict_do_update(index_elements=KEY, set_=values if replace else {"id": row_id})
     )
     try:
-        stored = (await session.execute(statement)).scalar_one_or_none()
+        await session.execute(statement)
     except IntegrityError as error:
         if "foreign key" in str(error.orig):
             raise NotYours(str(inspect(table).local_table.name)) from None
         raise
-    if stored is None:
-        raise NotYours(str(inspect(table).local_table.name))
 
 
 async def put_many(
@@ -69,25 +66,25 @@ async def put_many(
     *,
     replace: bool,
     keep: Collection[str] = (),
-) -> set[UUID]:
-    """Write rows under the ids their writers made; return which are the angler's: those that are another's are left alone.
+) -> None:
+    """Write rows under the ids their writers made.
 
     With ``replace`` a later version takes the place of the earlier, but for the columns to ``keep``; without, the first stands.
     """
     if not rows:
-        return set()
+        return
     target = inspect(table).local_table
     statement = insert(target)
     named = next(iter(rows.values()))
     fresh = {name: statement.excluded[name] for name in named if name not in keep} if replace else {}
-    once = statement.on_conflict_do_update(
-        index_elements=["id"],
-        set_=fresh or {"id": statement.excluded.id},
-        where=target.c.angler_id == angler_id,
-    ).returning(target.c.id)
+    once = (
+        statement.on_conflict_do_update(index_elements=KEY, set_=fresh)
+        if fresh
+        else statement.on_conflict_do_nothing(index_elements=KEY)
+    )
     # the rows go in beside the statement, which is then compiled once for any number of them
     values = [{"id": row, "angler_id": angler_id, **one} for row, one in rows.items()]
-    return set((await session.execute(once, values)).scalars())
+    await session.execute(once, values)
 
 
 async def owned(

@@ -18,7 +18,7 @@ async def beats(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[Beat, 
     """Return the angler's beats in order, each with its river's name."""
     statement = (
         select(Beat, River.name)
-        .join(River, River.id == Beat.river_id)
+        .join(River, (River.angler_id == Beat.angler_id) & (River.id == Beat.river_id))
         .where(Beat.angler_id == angler_id)
         .order_by(Beat.position)
     )

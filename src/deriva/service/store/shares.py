@@ -26,8 +26,8 @@ async def shares_of(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[Sh
     """Return what an angler shares, each with the name of the beat or the day of the outing."""
     statement = (
         select(Share, _name_of_share())
-        .outerjoin(Beat, Beat.id == Share.beat_id)
-        .outerjoin(Outing, Outing.id == Share.outing_id)
+        .outerjoin(Beat, (Beat.angler_id == Share.angler_id) & (Beat.id == Share.beat_id))
+        .outerjoin(Outing, (Outing.angler_id == Share.angler_id) & (Outing.id == Share.outing_id))
         .where(Share.angler_id == angler_id, Share.revoked_at.is_(None))
         .order_by(Share.shared_at.desc(), Share.id)
     )
@@ -39,8 +39,8 @@ async def shared_with(session: AsyncSession, reader: str) -> Sequence[tuple[Shar
     statement = (
         select(Share, Angler.name, _name_of_share())
         .join(Angler, Angler.id == Share.angler_id)
-        .outerjoin(Beat, Beat.id == Share.beat_id)
-        .outerjoin(Outing, Outing.id == Share.outing_id)
+        .outerjoin(Beat, (Beat.angler_id == Share.angler_id) & (Beat.id == Share.beat_id))
+        .outerjoin(Outing, (Outing.angler_id == Share.angler_id) & (Outing.id == Share.outing_id))
         .where(Share.reader == reader, Share.revoked_at.is_(None), Outing.gone.is_not(True))
         .order_by(Share.shared_at.desc(), Share.id)
     )
@@ -48,9 +48,15 @@ async def shared_with(session: AsyncSession, reader: str) -> Sequence[tuple[Shar
 
 
 async def share_for(session: AsyncSession, reader: str, share_id: UUID) -> Share:
-    """Return a share for its reader; raises :class:`NotYours` for anybody else, and once it is taken back."""
-    statement = select(Share).where(
-        Share.id == share_id, Share.reader == reader, Share.reader != "", Share.revoked_at.is_(None)
+    """Return a share for its reader; raises :class:`NotYours` for anybody else, and once it is taken back.
+
+    Of two owners' under one id it is the one that was there first: nobody can put another in its place.
+    """
+    statement = (
+        select(Share)
+        .where(Share.id == share_id, Share.reader == reader, Share.reader != "", Share.revoked_at.is_(None))
+        .order_by(Share.shared_at)
+        .limit(1)
     )
     found = (await session.execute(statement)).scalar_one_or_none()
     if found is None:

@@ -60,15 +60,17 @@ def take_in(job: Handed) -> int | None:
 
         def report(rows: int) -> bool:
             row = notes.execute(
-                "update gauge_import set rows = %s, share = %s, alive_at = now() where id = %s returning state",
-                (rows, min(0.99, file.done / size), job.import_id),
+                "update gauge_import set rows = %s, share = %s, alive_at = now()"
+                " where angler_id = %s and id = %s returning state",
+                (rows, min(0.99, file.done / size), job.angler_id, job.import_id),
             ).fetchone()
             return row is not None and row[0] == "running"
 
         def end(how: str, message: str) -> None:
             notes.execute(
-                "update gauge_import set state = %s, rows = 0, share = %s, message = %s, ended_at = now() where id = %s",
-                (how, file.done / size, message[:400], job.import_id),
+                "update gauge_import set state = %s, rows = 0, share = %s, message = %s, ended_at = now()"
+                " where angler_id = %s and id = %s",
+                (how, file.done / size, message[:400], job.angler_id, job.import_id),
             )
 
         try:
@@ -82,7 +84,7 @@ def take_in(job: Handed) -> int | None:
             if not report(0):
                 raise Stopped
             return copy_samples(
-                job.database_url, job.gauge_id, chain([first], found),
+                job.database_url, (job.angler_id, job.gauge_id), chain([first], found),
                 daily=job.kind == "rdb" and "_00003" in head, report=report,
             )  # fmt: skip
         except Malformed as error:

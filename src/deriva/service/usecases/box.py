@@ -90,16 +90,11 @@ async def add_starter(session: AsyncSession, angler_id: UUID) -> None:
             await put_item(session, angler_id, uuid7(), item, now=datetime.now(UTC))
 
 
-def _is(item: BoxItem, setup: dict[str, Any]) -> bool:
-    """Whether the point fly of a rig as set, or the single dry, is of this kind."""
-    if "point_form" not in setup:
-        return item.kind == "dry" and item.form == setup.get("float")
-    return (
-        item.kind == "nymph"
-        and fly_of(item).words == setup.get("point_form")
-        and item.hook == setup.get("point_hook")
-        and abs((item.bead_mm or 0.0) - (setup.get("point_bead_mm") or 0.0)) < 0.01
-    )
+def _kind(item: BoxItem) -> flybox.Kind:
+    """Return what a fly of the box is called in a setting."""
+    if item.kind == "dry":
+        return flybox.Kind(item.id, item.form, None, None, item.counted_at)
+    return flybox.Kind(item.id, fly_of(item).words, item.hook, item.bead_mm, item.counted_at)
 
 
 def fly_of(item: BoxItem) -> Fly:
@@ -112,11 +107,9 @@ async def counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem,
 
     Of a rig with two flies the lost one is taken to be the point: it is what meets the stones.
     """
-    lost = await flybox.lost_flies(session, angler_id)
-    return [
-        (item, sum(at >= item.counted_at and _is(item, setup) for setup, at in lost))
-        for item in await flybox.box_items(session, angler_id)
-    ]
+    items = await flybox.box_items(session, angler_id)
+    lost = await flybox.lost(session, angler_id, [_kind(item) for item in items if item.kind != "float"])
+    return [(item, lost.get(item.id, 0)) for item in items]
 
 
 async def box_of(session: AsyncSession, angler_id: UUID) -> Box | None:

@@ -153,7 +153,7 @@ async def seed_database(url: str, *, gauges: str = "") -> None:
     try:
         async with sessions.begin() as session:
             angler = await seed(session)
-            if not await outings.outings(session, angler.id):
+            if not await outings.outings(session, angler.id, before=None, most=1):
                 await seed_seasons(session, angler, now=datetime.now(UTC))
         if gauges:
             await seed_gauge(sessions, angler, base=gauges)

@@ -1,21 +1,28 @@
 """Everything of an angler's as one file: whatever table has an angler's rows is in it, so that none can be forgotten."""
 
 from datetime import UTC, datetime
-from typing import Any
-from uuid import UUID
+from pathlib import Path
 
+import orjson
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva import __version__
 from deriva.service.store import takeaway
 from deriva.service.store.models import Angler
+from deriva.service.store.takeaway import TakingAway
 
-FORMAT = 2
+__all__ = ["TakingAway", "write_everything"]
+
+FORMAT = 3
 
 
-async def everything(session: AsyncSession, angler: Angler) -> dict[str, Any]:
-    """Return every row of the angler's, by table; times in ISO 8601, ids as written."""
-    return {
+async def write_everything(session: AsyncSession, angler: Angler, path: Path) -> None:
+    """Write every row of the angler's to a file of JSON, by table; times in ISO 8601, ids as written.
+
+    Raises :class:`TakingAway` while another is being written for the same angler.
+    """
+    await takeaway.alone(session, angler.id)
+    head = {
         "format": FORMAT,
         "version": __version__,
         "exported_at": datetime.now(UTC).isoformat(),
@@ -27,14 +34,15 @@ async def everything(session: AsyncSession, angler: Angler) -> dict[str, Any]:
             "rod": angler.rod,
             "home_river": angler.home_river,
         },
-        "tables": {
-            name: [{k: _plain(v) for k, v in row.items()} for row in rows]
-            for name, rows in (await takeaway.all_rows(session, angler.id)).items()
-        },
     }
+    with path.open("wb") as file:
 
+        async def write(part: bytes) -> None:
+            file.write(part)
 
-def _plain(value: object) -> object:
-    if isinstance(value, UUID):
-        return str(value)
-    return value.isoformat() if isinstance(value, datetime) else value
+        file.write(orjson.dumps(head)[:-1] + b',\n"tables": {')
+        for n, name in enumerate(takeaway.tables()):
+            file.write(b'%s\n"%s": [\n' % (b"," if n else b"", name.encode()))
+            await takeaway.write_rows(session, angler.id, name, write)
+            file.write(b"]")
+        file.write(b"\n}}\n")

@@ -80,26 +80,27 @@ async def cancel(session: AsyncSession, angler_id: UUID, import_id: UUID) -> Gau
     return await state(session, angler_id, import_id)
 
 
-async def _say_alive(sessions: Sessions, import_id: UUID) -> None:
+async def _say_alive(sessions: Sessions, key: owned.Key) -> None:
     """Say again and again that an import has not been given up, also while it waits for its turn."""
     while True:
         async with sessions.begin() as session:
-            note = await session.get(GaugeImport, import_id)
+            note = await session.get(GaugeImport, key)
             if note is not None:
                 note.alive_at = datetime.now(UTC)
         await asyncio.sleep(ALIVE_EVERY_S)
 
 
-async def _end(sessions: Sessions, import_id: UUID, message: str) -> None:
+async def _end(sessions: Sessions, key: owned.Key, message: str) -> None:
     async with sessions.begin() as session:
-        note = await session.get(GaugeImport, import_id)
+        note = await session.get(GaugeImport, key)
         if note is not None and note.ended_at is None:
             note.state, note.rows, note.message, note.ended_at = "failed", 0, message, datetime.now(UTC)
 
 
 async def run(sessions: Sessions, job: Handed) -> None:
     """Take a file in, in a process of its own; it is done once readings have the flows that it brought. The file is removed."""
-    alive = asyncio.create_task(_say_alive(sessions, job.import_id))
+    key = job.angler_id, job.import_id
+    alive = asyncio.create_task(_say_alive(sessions, key))
     try:
         status, out, _ = await apart.run(
             "deriva.service.store.take_in", given=job.to_json(), within_s=LONGEST_S, turns="files"
@@ -109,8 +110,8 @@ async def run(sessions: Sessions, job: Handed) -> None:
         if out == b"null":
             return
         async with sessions.begin() as session:
-            gauge = await session.get(Gauge, job.gauge_id)
-            note = await session.get(GaugeImport, job.import_id)
+            gauge = await session.get(Gauge, (job.angler_id, job.gauge_id))
+            note = await session.get(GaugeImport, key)
             if gauge is None or note is None:
                 return
             await observed.fill_flows(session, gauge)
@@ -121,11 +122,11 @@ async def run(sessions: Sessions, job: Handed) -> None:
         log.warning("import %s was ended before it was done", job.import_id)
         await _end(
             sessions,
-            job.import_id,
+            key,
             "Nothing was taken in: the file takes too long, or more memory than there is.",
         )
     except asyncio.CancelledError:
-        await _end(sessions, job.import_id, STOPPED)
+        await _end(sessions, key, STOPPED)
         raise
     finally:
         alive.cancel()

@@ -1,6 +1,6 @@
 """The log read back: outings with their counts, and one in full."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import cast
@@ -13,6 +13,9 @@ from deriva.core.record.effort import Rate, rate
 from deriva.core.record.tally import Tally, tally
 from deriva.service.store import outings, owned
 from deriva.service.store.models import Beat, Catch, Drift, Outing, Setting, Stop
+
+A_PAGE = 50
+"""So many outings are listed at once."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,18 +42,18 @@ class Ledger:
     """By drift."""
 
 
-def _counted(outing: Outing, beat: str, outcomes: list[str]) -> Counted:
-    counts = tally(cast("list[Outcome]", outcomes))
+def _counted(outing: Outing, beat: str, outcomes: Mapping[str, int]) -> Counted:
+    counts = tally(cast("Mapping[Outcome, int]", outcomes))
     return Counted(outing, beat, counts, rate(fish=counts.fish, drifts=counts.drifts))
 
 
-async def list_outings(session: AsyncSession, angler_id: UUID) -> list[Counted]:
-    """Return the angler's outings, newest first, with their counts."""
-    outcomes = await outings.outcomes(session, angler_id)
-    return [
-        _counted(outing, beat, outcomes.get(outing.id, []))
-        for outing, beat in await outings.outings(session, angler_id)
-    ]
+async def list_outings(session: AsyncSession, angler_id: UUID, *, after: UUID | None = None) -> list[Counted]:
+    """Return a page of the angler's outings, newest first, with their counts: the first, or the one after an outing."""
+    last = None if after is None else await owned.get_owned(session, Outing, angler_id, after)
+    before = None if last is None else (last.started_at, last.id)
+    page = await outings.outings(session, angler_id, before=before, most=A_PAGE)
+    outcomes = await outings.outcomes(session, angler_id, [outing.id for outing, _ in page])
+    return [_counted(outing, beat, outcomes.get(outing.id, {})) for outing, beat in page]
 
 
 async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Ledger:
@@ -69,6 +72,6 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     by_drift: defaultdict[UUID, list[Catch]] = defaultdict(list)
     for one in catches:
         by_drift[one.drift_id].append(one)
-    counted = _counted(outing, beat.name, [drift.outcome for drift in drifts])
+    counted = _counted(outing, beat.name, Counter(drift.outcome for drift in drifts))
     stops = await outings.stops(session, angler_id, outing_id)
     return Ledger(counted, stops, by_stop, by_setting, by_drift)

@@ -26,6 +26,7 @@ from deriva.service.formats.weather import WeatherSample, parse_weather
 from deriva.service.store import due, gauges, observed, places
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Gauge, Reading, River
+from deriva.service.store.owned import Key
 
 log = logging.getLogger(__name__)
 
@@ -57,7 +58,7 @@ class Reader(Protocol):
     async def __call__(
         self,
         sessions: Sessions,
-        which: UUID,
+        which: Key,
         client: httpx.AsyncClient,
         /,
         *,
@@ -73,11 +74,11 @@ def _again_in(every_s: float, failures: int) -> timedelta:
 
 
 async def refresh(
-    sessions: Sessions, gauge_id: UUID, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
+    sessions: Sessions, key: Key, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
 ) -> None:
     """Read a gauge and store what it says. Where it cannot be read the last good values stand, and the reason is kept."""
     async with sessions.begin() as session:
-        gauge = await session.get(Gauge, gauge_id)
+        gauge = await session.get(Gauge, key)
         if gauge is None or gauge.url is None:
             return
         newest = await gauges.newest_gauge_time(session, gauge, daily=False)
@@ -100,10 +101,12 @@ async def refresh(
             )
     except Unread as error:
         trouble = str(error)[:300]
-        log.warning("gauge %s could not be read", gauge_id)
+        log.warning("gauge %s could not be read", key[1])
     async with sessions.begin() as session:
-        stored = await session.get(Gauge, gauge_id)
-        if stored is None:  # removed meanwhile
+        stored = await session.get(Gauge, key, with_for_update={"skip_locked": True})
+        if (
+            stored is None
+        ):  # removed meanwhile, or a file of its past is being taken in: then it is read the next time
             return
         stored.tried_at, stored.trouble = now, trouble
         stored.failures = 0 if trouble is None else stored.failures + 1
@@ -121,11 +124,11 @@ async def _weather(text: bytes) -> list[WeatherSample]:
 
 
 async def refresh_weather(
-    sessions: Sessions, river_id: UUID, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
+    sessions: Sessions, key: Key, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
 ) -> None:
     """Read a river's weather, seen and foretold, and store it; where it cannot be read the reason is kept."""
     async with sessions.begin() as session:
-        river = await session.get(River, river_id)
+        river = await session.get(River, key)
     if river is None or river.weather_url is None:
         return
     now, trouble, hours = datetime.now(UTC), None, []
@@ -136,9 +139,9 @@ async def refresh_weather(
         )  # fmt: skip
     except Unread as error:
         trouble = str(error)[:300]
-        log.warning("weather of river %s could not be read", river_id)
+        log.warning("weather of river %s could not be read", key[1])
     async with sessions.begin() as session:
-        stored = await session.get(River, river_id)
+        stored = await session.get(River, key)
         if stored is None:
             return
         stored.weather_trouble = trouble
@@ -155,12 +158,12 @@ async def read_all(
     """Read every gauge and every river's weather that is due, many at once; one that fails or hangs holds up none."""
     turns = asyncio.Semaphore(AT_ONCE)
 
-    async def one(read: Reader, which: UUID) -> None:
+    async def one(read: Reader, which: Key) -> None:
         async with turns:
             try:
                 await read(sessions, which, client, sources=sources, every_s=every_s)
             except Exception as error:  # whatever it was, the others are read
-                log.error("%s %s could not be stored: %s", read.__name__, which, type(error).__name__)
+                log.error("%s %s could not be stored: %s", read.__name__, which[1], type(error).__name__)
 
     now = datetime.now(UTC)
     until = now + _again_in(every_s, 0)

@@ -78,9 +78,7 @@ async def share(session: AsyncSession, angler_id: UUID, share_id: UUID, asked: S
         "reader": asked.reader, "beat_id": asked.beat_id, "outing_id": asked.outing_id, "blur_m": asked.blur_m,
         "revoked_at": None,
     }  # fmt: skip
-    stored = await owned.put_many(session, Share, angler_id, {share_id: values}, replace=True)
-    if not stored:
-        raise owned.NotYours("share")
+    await owned.put_many(session, Share, angler_id, {share_id: values}, replace=True)
 
 
 async def revoke(session: AsyncSession, angler_id: UUID, share_id: UUID) -> None:

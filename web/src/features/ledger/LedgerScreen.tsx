@@ -86,6 +86,15 @@ export function LedgerList() {
           </li>
         ))}
       </ul>
+      {outings.hasNextPage && (
+        <Button
+          className="mt-2 w-full"
+          disabled={outings.isFetchingNextPage}
+          onClick={() => outings.fetchNextPage()}
+        >
+          {outings.isFetchingNextPage ? "Opening older outings" : "Older outings"}
+        </Button>
+      )}
     </div>
   );
 }
