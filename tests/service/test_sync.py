@@ -13,7 +13,7 @@ from httpx2 import Response
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.service.anglers import Bank, at, count, event, faults, new_id
+from tests.service.anglers import Bank, at, batch, count, event, faults, new_id
 
 
 class Phone:
@@ -230,7 +230,7 @@ def test_sync__nothing_of_another_angler_s_is_read_taken_or_overwritten(
     assert got["changes"] == []
     stored = rows.execute("select * from drift where setting_id = %s", (setting,)).fetchall()
     assert stored == before
-    assert TestClient(bank.client.app).post("/api/sync", json={}).status_code == 401
+    assert TestClient(bank.client.app).post("/api/sync", json=batch()).status_code == 401
 
 
 def test_sync__a_batch_of_another_angler_s_is_left_for_that_angler(
@@ -325,23 +325,23 @@ def test_sync__nothing_that_is_sent_is_a_fault_of_the_service(phone: Phone, data
     base = event("drifts", new_id(), phone.bank.drift(setting), 1)
     place = data.draw(st.sampled_from(["event", "body", "batch", "nested"]))
     value = data.draw(JSON)
-    batch: dict[str, Any] = {"version": 1, "device": phone.device, "cursor": None, "events": [base]}
+    sent: dict[str, Any] = {"version": 1, "device": phone.device, "cursor": None, "events": [base]}
     if place == "event":
         base[data.draw(st.sampled_from(sorted(base)))] = value
     elif place == "body":
         base["body"][data.draw(st.sampled_from(sorted(base["body"])) | st.text(max_size=6))] = value
     elif place == "batch":
-        batch[data.draw(st.sampled_from(sorted(batch)))] = value
+        sent[data.draw(st.sampled_from(sorted(sent)))] = value
     else:
         base["kind"] = data.draw(st.sampled_from(["stops", "settings", "readings", "outings", "catches"]))
         base["body"] = {**phone.bank.stop(new_id()), "situation": value}
     # NaN and Infinity too, which are no JSON but which some writers write
     answer = phone.bank.client.post(
-        "/api/sync", content=json.dumps(batch), headers={"content-type": "application/json"}
+        "/api/sync", content=json.dumps(sent), headers={"content-type": "application/json"}
     )
     assert answer.status_code in (200, 400, 422), answer.text
     if answer.status_code == 200:
-        assert len(answer.json()["refused"]) == len(batch["events"])
+        assert len(answer.json()["refused"]) == len(sent["events"])
 
 
 def test_sync__a_body_over_the_limit_is_refused_unread(phone: Phone) -> None:

@@ -1,4 +1,4 @@
--- An angler's log of many years. Ids grow with their place, as those of UUIDv7 do with time; other anglers may have the same.
+-- An angler's log of many years: a fly is lost in one drift of fifty, a fish caught in one of twenty-five (stated here). Ids grow with their place, as those of UUIDv7 do with time; other anglers may have the same.
 
 create or replace function pg_temp.id(kind integer, place bigint) returns uuid language sql immutable as
 $$ select (lpad(to_hex(kind), 12, '0') || '70008' || lpad(to_hex(place), 15, '0'))::uuid $$;
@@ -17,7 +17,7 @@ where angler_id = %(angler)s;
 
 insert into reading (angler_id, id, lie_id, at, depth_m, depth_sd_m, depth_how, surface_speed_m_s, speed_how, clarity_m,
   temperature_c, distance_m, wind_m_s, tight_casting, flow_class, undertow, flow_m3_s)
-select angler_id, pg_temp.id(3, row_number() over ()), lie_id, at, 0.8, 0.1, 'wading', 0.5, 'typed', 1.2,
+select angler_id, pg_temp.id(3, row_number() over ()), lie_id, at, 0.8, 0.1, 'staff', 0.5, 'typed', 1.2,
   11.0, 6.0, 2.0, false, 'normal', false, 2.0 + extract(doy from at) / 100
 from stop
 where angler_id = %(angler)s;
@@ -30,10 +30,10 @@ where angler_id = %(angler)s;
 
 insert into drift (angler_id, id, setting_id, at, outcome, pace, lane, dried, undone)
 select angler_id, pg_temp.id(5, (row_number() over (order by id, d) - 1)), id, at + d * interval '1 minute',
-  case d when 7 then 'lost_fly' when 3 then 'fish' when 11 then 'tick' when 12 then 'hung' when 13 then 'missed' else 'clean' end,
+  case when d = 7 and n %% 2 = 0 then 'lost_fly' else case d when 3 then 'fish' when 11 then 'tick' when 12 then 'hung' when 13 then 'missed' else 'clean' end end,
   case when d %% 3 = 0 then 'slower' end, d %% 3 + 1, false, d = 20
-from setting, generate_series(0, %(drifts)s - 1) d
-where angler_id = %(angler)s;
+from (select *, row_number() over (order by id) as n from setting where angler_id = %(angler)s) s,
+  generate_series(0, %(drifts)s - 1) d;
 
 insert into catch (angler_id, id, drift_id, at, species, length_mm, length_how, fly, phase, undone)
 select angler_id, pg_temp.id(6, row_number() over ()), id, at, 'brown trout', 240, 'eye', 'point', 'drift', false

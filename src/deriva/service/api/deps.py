@@ -5,7 +5,7 @@ from collections.abc import AsyncIterator
 from typing import Annotated
 
 from fastapi import Cookie, Depends, Request
-from sqlalchemy.ext.asyncio import AsyncSession
+from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession
 
 from deriva.service.adapters.gauge import Sources
 from deriva.service.api.errors import SignedOut
@@ -81,6 +81,15 @@ def making(request: Request) -> Sessions:
 
 
 Making = Annotated[Sessions, Depends(making)]
+
+
+def at_once(request: Request) -> AsyncEngine:
+    """Return the engine, each of whose statements is a transaction of its own: for what is done at one call."""
+    found: AsyncEngine = request.app.state.at_once
+    return found
+
+
+AtOnce = Annotated[AsyncEngine, Depends(at_once)]
 
 
 def post(request: Request) -> asyncio.Event:

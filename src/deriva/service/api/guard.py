@@ -18,7 +18,7 @@ from deriva.service.api import errors
 
 log = structlog.get_logger("deriva.request")
 
-STREAMED = "/api/imports/"
+STREAMED = ("/api/imports/", "/api/export")
 """Whole files go here; their route counts the bytes itself and keeps none in memory."""
 
 REQUESTS = Counter("deriva_requests", "Requests answered", ["route", "method", "status"])

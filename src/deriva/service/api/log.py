@@ -6,9 +6,10 @@ from uuid import UUID
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from deriva.service.api.deps import Me, Transaction
+from deriva.service.api.deps import AtOnce, Making, Me, Token, Transaction, signed_in
 from deriva.service.schemas.log import LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
+from deriva.service.store.accounts import hash_of
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
 from deriva.service.views.log import ledger_csv, ledger_out, outing_out
@@ -42,6 +43,12 @@ async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Respon
 
 
 @router.post("/sync")
-async def sync(session: Transaction, me: Me, body: SyncIn) -> SyncOut:
+async def sync(making: Making, at_once: AtOnce, body: SyncIn, token: Token = None) -> SyncOut:
     """Take in what a device wrote, all in one transaction, and return what the angler's other devices wrote."""
-    return await syncing.sync(session, me.id, body, now=datetime.now(UTC))
+    now = datetime.now(UTC)
+    done = await syncing.sync_new(at_once, hash_of(token), body, now=now) if token else None
+    if done is not None:
+        return done
+    async with making.begin() as session:
+        me = await signed_in(session, token)
+        return await syncing.sync(session, me.id, body, now=now)

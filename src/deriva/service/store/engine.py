@@ -35,7 +35,13 @@ def unreachable(error: DBAPIError) -> bool:
 def connect(database_url: str) -> tuple[AsyncEngine, Sessions]:
     """Return an engine and a maker of sessions; connections are tested before use, so a restart is survived."""
     engine = create_async_engine(
-        database_url, pool_pre_ping=True, pool_size=8, max_overflow=8, hide_parameters=True
+        database_url,
+        pool_pre_ping=True,
+        pool_size=8,
+        max_overflow=8,
+        hide_parameters=True,
+        # to compile a query of some milliseconds takes the server half a second
+        connect_args={"server_settings": {"jit": "off"}},
     )
     return engine, async_sessionmaker(engine, expire_on_commit=False)
 

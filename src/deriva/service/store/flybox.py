@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import DateTime, Double, Integer, String, Uuid, column, func, select, text, values
+from sqlalchemy import DateTime, Double, Integer, String, Uuid, column, func, select, text, true, values
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.store.models import (
@@ -59,25 +59,38 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
         .data([(one.item, one.fly, one.hook, one.bead_mm, one.since) for one in kinds])
         .alias("kind")
     )  # fmt: skip
-    statement = (
-        select(table.c.item, func.count())
+    # each lost fly's setting by its key: the server thinks them far more than they are, and would read every setting there is
+    rig = (
+        select(Setting.fly, Setting.hook, Setting.point_bead_mm)
+        .where(Setting.angler_id == Drift.angler_id, Setting.id == Drift.setting_id)
+        .limit(1)
+        .lateral("rig")
+    )
+    gone = (
+        select(Drift.at, rig.c.fly, rig.c.hook, rig.c.point_bead_mm)
         .select_from(Drift)
-        .join(Setting, (Setting.angler_id == Drift.angler_id) & (Setting.id == Drift.setting_id))
-        .join(
-            table,
-            (table.c.fly == Setting.fly)
-            & table.c.hook.is_not_distinct_from(Setting.hook)
-            & (
-                func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(Setting.point_bead_mm, 0.0))
-                < SAME_MM
-            )
-            & (Drift.at >= table.c.since),
-        )
+        .join(rig, true())
         .where(
             Drift.angler_id == angler_id,
             # as it stands in the index of losses, word for word, and the oldest count as a number
             text("drift.outcome = 'lost_fly' and not drift.undone"),
             Drift.at >= min(one.since for one in kinds),
+        )
+        .cte("gone")
+        .prefix_with("materialized", dialect="postgresql")
+    )
+    statement = (
+        select(table.c.item, func.count())
+        .select_from(gone)
+        .join(
+            table,
+            (table.c.fly == gone.c.fly)
+            & table.c.hook.is_not_distinct_from(gone.c.hook)
+            & (
+                func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(gone.c.point_bead_mm, 0.0))
+                < SAME_MM
+            )
+            & (gone.c.at >= table.c.since),
         )
         .group_by(table.c.item)
     )

@@ -16,8 +16,8 @@ from deriva.service.store.models import (
     Sounding,
 )
 
-MOST_READINGS, MOST_SOUNDINGS = 40, 120
-"""So many of a lie count: a page must not grow with the years. The bed of forty readings ago is another bed, and a lie has
+MOST_READINGS, MOST_SOUNDINGS = 24, 120
+"""So many of a lie count: a page must not grow with the years. The bed of two dozen readings ago is another bed, and a lie has
 about ten spots."""
 
 Seen = TypeVar("Seen", Reading, Sounding)

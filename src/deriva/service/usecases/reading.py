@@ -26,7 +26,7 @@ from deriva.service.schemas.log import ReadingIn, SpeedBubbles, SpeedTimed
 from deriva.service.store import gauges, observed, owned, places
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River, Sounding
 from deriva.service.usecases.box import box_of
-from deriva.service.usecases.river import AtFlow, State, carried_to, light_at, readings_by_lie, state_of
+from deriva.service.usecases.river import AtFlow, Rated, State, light_at, rated_lies, state_of
 
 FRESH = timedelta(hours=FRESH_H)
 YEAR = timedelta(days=365.25)
@@ -74,7 +74,7 @@ class Sight:
 
     now: datetime
     newest: dict[UUID, Reading]
-    rated: dict[UUID, list[Reading]]
+    rated: dict[UUID, Rated]
     states: dict[UUID, State]
     rivers: dict[UUID, River]
     lights: dict[UUID, Light | None]
@@ -103,7 +103,7 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
         now=now,
         soundings=soundings,
         newest=await observed.newest_readings(session, angler.id),
-        rated=await readings_by_lie(session, angler.id),
+        rated=await rated_lies(session, angler.id),
         rivers=by_id,
         lights=lights,
         winds=winds,
@@ -112,20 +112,17 @@ async def sight(session: AsyncSession, angler: Angler, rivers: set[UUID]) -> Sig
     )
 
 
-def _today(readings: list[Reading], flow_m3_s: float | None) -> Today | None:
+def _today(rated: Rated | None, flow_m3_s: float | None) -> Today | None:
     """Carry a lie to today's flow; None where no flow is known now, or none at which it was read."""
-    at = None if flow_m3_s is None else carried_to(readings, flow_m3_s)
-    if at is None:
+    if rated is None or flow_m3_s is None:
         return None
-    flows = [at.flow_m3_s, *(r.flow_m3_s for r in readings if r.flow_m3_s is not None)]
+    flows = [flow_m3_s, *(r.flow_m3_s for r in rated.readings if r.flow_m3_s is not None)]
     low, high = 0.6 * min(flows), 1.6 * max(flows)
     rating = []
     for k in range(RATING_POINTS):
         flow = low * (high / low) ** (k / (RATING_POINTS - 1))
-        there = carried_to(readings, flow)
-        if there is not None:
-            rating.append((flow, there.depth))
-    return Today(at, readings, rating)
+        rating.append((flow, rated.at(flow).depth))
+    return Today(rated.at(flow_m3_s), rated.readings, rating)
 
 
 def _situation(
@@ -199,8 +196,7 @@ def _bottom(lie: Lie, today: Today | None, known: Sight) -> tuple[Bottom, ...]:
     for one in known.soundings.get(lie.id, ()):
         risen = 0.0 if known.now - one.at < FRESH else None
         if today is not None and one.flow_m3_s is not None:
-            then = carried_to(known.rated[lie.id], one.flow_m3_s)
-            risen = None if then is None else today.at.depth.value - then.depth.value
+            risen = today.at.depth.value - known.rated[lie.id].at(one.flow_m3_s).depth.value
         years = max(0.0, (known.now - one.at) / YEAR)
         sounded.append(Sounded(Bottom(one.lane, one.stance, one.depth_m, one.depth_sd_m), risen, years))
     return bottom.today(sounded)
@@ -208,7 +204,7 @@ def _bottom(lie: Lie, today: Today | None, known: Sight) -> tuple[Bottom, ...]:
 
 def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
     reading, state = known.newest.get(lie.id), known.states.get(beat.river_id)
-    today = _today(known.rated.get(lie.id, []), None if state is None else state.flow_m3_s)
+    today = _today(known.rated.get(lie.id), None if state is None else state.flow_m3_s)
     fresh = reading is not None and known.now - reading.at < FRESH
     situation = None
     if reading is not None:

@@ -17,7 +17,15 @@ from deriva.core.ranges import FLOW_M3_S
 from deriva.core.say.cautions import STALE_H
 from deriva.core.water.clarity import TURBIDITY_FNU, clarity
 from deriva.core.water.flow import WINDOW_DAYS, AgainstNormal, against_normal, same_days
-from deriva.core.water.geometry import DEPTH_EXPONENT, SPEED_EXPONENT, Carried, Observed, carry, fit_rating
+from deriva.core.water.geometry import (
+    DEPTH_EXPONENT,
+    SPEED_EXPONENT,
+    Carried,
+    Observed,
+    Rating,
+    carry,
+    fit_rating,
+)
 from deriva.core.water.light import Light
 from deriva.core.water.timing import BY_EYE_ERROR
 from deriva.service.adapters.gauge import Rows, Sources, Unread, fetch, read_gauge
@@ -273,31 +281,42 @@ class AtFlow:
     seen: int
 
 
-def carried_to(readings: Sequence[Reading], flow_m3_s: float) -> AtFlow | None:
-    """Carry a lie's readings at known flows to another flow; None where there are none."""
-    known = [r for r in readings if r.flow_m3_s is not None]
-    if not known:
-        return None
-    depths = [Observed(r.flow_m3_s or 0.0, r.depth_m, r.depth_sd_m / r.depth_m) for r in known]
+@dataclass(frozen=True)
+class Rated:
+    """A lie's readings at known flows, oldest first, and how its depth and speed go with the flow by them."""
+
+    readings: Sequence[Reading]
+    depth: Rating
+    speed: Rating
+
+    def at(self, flow_m3_s: float) -> AtFlow:
+        """Carry the lie to a flow."""
+        return AtFlow(
+            flow_m3_s=flow_m3_s,
+            depth=carry(self.depth, flow_m3_s=flow_m3_s),
+            speed=carry(self.speed, flow_m3_s=flow_m3_s),
+            seen=len(self.readings),
+        )
+
+
+def _rated(readings: Sequence[Reading]) -> Rated:
+    depths = [Observed(r.flow_m3_s or 0.0, r.depth_m, r.depth_sd_m / r.depth_m) for r in readings]
     speeds = [
         Observed(
             r.flow_m3_s or 0.0,
             r.surface_speed_m_s,
             BY_EYE_ERROR if r.speed_error_m_s is None else r.speed_error_m_s / r.surface_speed_m_s,
         )
-        for r in known
+        for r in readings
     ]
-    return AtFlow(
-        flow_m3_s=flow_m3_s,
-        depth=carry(fit_rating(depths, exponent=DEPTH_EXPONENT), flow_m3_s=flow_m3_s),
-        speed=carry(fit_rating(speeds, exponent=SPEED_EXPONENT), flow_m3_s=flow_m3_s),
-        seen=len(known),
+    return Rated(
+        readings, fit_rating(depths, exponent=DEPTH_EXPONENT), fit_rating(speeds, exponent=SPEED_EXPONENT)
     )
 
 
-async def readings_by_lie(session: AsyncSession, angler_id: UUID) -> dict[UUID, list[Reading]]:
-    """Return the readings at known flows of every lie of the angler's."""
+async def rated_lies(session: AsyncSession, angler_id: UUID) -> dict[UUID, Rated]:
+    """Return how every lie of the angler's that was read at a known flow goes with it."""
     found: defaultdict[UUID, list[Reading]] = defaultdict(list)
     for reading in await observed.readings_with_flow(session, angler_id):
         found[reading.lie_id].append(reading)
-    return found
+    return {lie: _rated(readings) for lie, readings in found.items()}

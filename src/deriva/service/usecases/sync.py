@@ -13,7 +13,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import IntegrityError
-from sqlalchemy.ext.asyncio import AsyncSession
+from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession
 
 from deriva.core.errors import OutOfRange
 from deriva.core.read import write_noun
@@ -43,6 +43,7 @@ from deriva.service.store.models import (
     Sounding,
     Stop,
 )
+from deriva.service.store.take_new import PLAIN, take_new
 from deriva.service.usecases.caps import Full, within
 from deriva.service.usecases.reading import reading_values
 
@@ -266,6 +267,42 @@ async def _take(
     )
     taken += [TakenOut(id=one.event.id, at=one.order[0]) for one in fresh]
     return taken, refused, position + len(fresh)
+
+
+async def sync_new(engine: AsyncEngine, token_hash: str, asked: SyncIn, *, now: datetime) -> SyncOut | None:
+    """Take in a batch that is all new, which is what nearly every batch is, and say so; None, with nothing taken, where it has
+    to be looked at (:func:`sync`): also for whoever is not signed in, and where others wrote something meanwhile.
+
+    A record that is new stands, whatever the order of writings: there is nothing to compare it with.
+    """
+    if asked.cursor is None or not asked.events:
+        return None
+    kinds = {event.kind for event in asked.events}
+    if not kinds <= PLAIN:
+        return None
+    rows: list[dict[str, Any]] = []
+    for n, event in enumerate(sorted(asked.events, key=lambda one: one.sequence), 1):
+        try:
+            entry = read_record(event.kind, event.body)
+        except ValidationError:
+            return None
+        rows.append(
+            {
+                "n": n, "id": event.id, "sequence": event.sequence, "kind": event.kind, "record": event.record,
+                "at": _to_the_millisecond(min(event.at, now)), "zone": event.zone,
+                "body": entry.model_dump(mode="json", by_alias=True),
+                "row": {name: write_noun(value) for name, value in entry},
+            }
+        )  # fmt: skip
+    took = await take_new(
+        engine, token_hash, angler=asked.angler, device=asked.device, cursor=asked.cursor, now=now, kinds=kinds, events=rows
+    )  # fmt: skip
+    if took is None:
+        return None
+    taken = [TakenOut(id=row["id"], at=row["at"]) for row in rows]
+    # what others wrote is asked for next: the cursor stays where it was
+    cursor = asked.cursor if took.others else took.newest
+    return SyncOut(taken=taken, refused=[], changes=[], cursor=cursor, more=took.others)
 
 
 def _out(change: LogEntry) -> HeardOut:

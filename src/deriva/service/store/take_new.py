@@ -1,0 +1,52 @@
+"""Taking in writings with which nothing has to be compared, at one call of the database."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+import asyncpg
+import orjson
+from sqlalchemy.ext.asyncio import AsyncEngine
+
+PLAIN = frozenset(("stops", "settings", "drifts", "catches"))
+"""Kinds of which nothing is worked out as they come in: no limit to how many, no flow to find, no conditions to freeze."""
+
+CALL = "select newest, others from take_new($1, $2, $3, $4, $5, $6, $7::text::jsonb)"
+
+
+@dataclass(frozen=True, slots=True)
+class Took:
+    """The position of the newest change, and whether other devices have written something that was not heard of."""
+
+    newest: int
+    others: bool
+
+
+async def take_new(
+    engine: AsyncEngine,
+    token_hash: str,
+    *,
+    angler: UUID | None,
+    device: UUID,
+    cursor: int,
+    now: datetime,
+    kinds: Collection[str],
+    events: Sequence[dict[str, Any]],
+) -> Took | None:
+    """Take a whole batch in where every writing of it and every record is new and hangs under the angler's own.
+
+    None, and nothing is taken, where that is not so: for nobody who is signed in, for a parent that is another's, for what was
+    sent before. Then it has to be looked at one by one.
+    """
+    async with engine.connect() as connection:
+        raw = (await connection.get_raw_connection()).driver_connection
+        assert raw is not None  # noqa: S101 - an open connection has one
+        try:
+            row = await raw.fetchrow(
+                CALL, token_hash, angler, device, cursor, now, list(kinds), orjson.dumps(events).decode()
+            )
+        except asyncpg.DataError:  # something that no table holds: it is found out which
+            return None
+    return None if row is None else Took(row["newest"], row["others"])
