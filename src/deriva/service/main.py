@@ -26,6 +26,7 @@ from deriva.service.api.turns import Queue
 from deriva.service.logs import configure
 from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions, connect, readiness
+from deriva.service.store.take_new import AtOnce
 from deriva.service.usecases import account, letters, rigging
 from deriva.service.usecases.river import keep_reading
 
@@ -139,6 +140,7 @@ def build(settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         app.state.tasks = set()
         app.state.post = asyncio.Event()
+        app.state.at_once = AtOnce(engine)
         app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
         going = _background(app, settings, sessions)
         warming = asyncio.create_task(asyncio.to_thread(rigging.warm))
@@ -158,7 +160,6 @@ def build(settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.settings, app.state.sessions = settings, sessions
-    app.state.at_once = engine.execution_options(isolation_level="AUTOCOMMIT")
     files = _files(settings.web_dist.resolve())
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
     app.add_middleware(
@@ -171,7 +172,8 @@ def build(settings: Settings) -> FastAPI:
     )
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
-    for module in (session, accounts, places, water, plan, box, imports, log, sharing):
+    # they are gone through in this order, and most of what is asked is to log
+    for module in (log, session, accounts, places, water, plan, box, imports, sharing):
         api.include_router(module.router)
 
     @api.get("/health")

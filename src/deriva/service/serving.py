@@ -60,7 +60,7 @@ def demo_settings(
     }
 
 
-def _started(
+def started(
     command: list[str], *, port: int, log: Path, path: str, settings: dict[str, str]
 ) -> subprocess.Popen[bytes]:
     """Start a server and return once it answers at ``path``; raises RuntimeError with its last words."""
@@ -84,22 +84,18 @@ def start_app(
     """Start the app on the demo start's settings, in so many processes."""
     command = [sys.executable, "-m", "deriva.cli", "serve", "--port", str(port), "--workers", str(processes)]
     settings = demo_settings(database_url, port=port, gauges=gauges, gauge_every_s=gauge_every_s)
-    return _started(command, port=port, log=log, path="/api/ready", settings=settings)
+    return started(command, port=port, log=log, path="/api/ready", settings=settings)
+
+
+def uvicorn(app: str, port: int) -> list[str]:
+    """Return the command that serves an app by its maker."""
+    command = [sys.executable, "-m", "uvicorn", "--factory", app, "--host", "127.0.0.1", "--port", str(port)]
+    return [*command, "--log-level", "warning", "--no-access-log"]
 
 
 def start_standin(*, port: int, log: Path) -> subprocess.Popen[bytes]:
     """Start the stand-in for the gauge."""
-    command = [
-        sys.executable,
-        "-m",
-        "uvicorn",
-        "--factory",
-        "deriva.standins.app:create",
-        "--host",
-        "127.0.0.1",
-    ]
-    command += ["--port", str(port), "--log-level", "warning", "--no-access-log"]
-    return _started(command, port=port, log=log, path="/iv", settings={})
+    return started(uvicorn("deriva.standins.app:create", port), port=port, log=log, path="/iv", settings={})
 
 
 def stop_app(pid: int) -> None:

@@ -1,11 +1,14 @@
-"""What routes ask for: a database session in one transaction, and who is signed in."""
+"""What routes ask for: a database session in one transaction, and who is signed in.
+
+None of it waits for anything but the database, so all of it runs on the loop: what is no coroutine gets a thread of its own.
+"""
 
 import asyncio
 from collections.abc import AsyncIterator
 from typing import Annotated
 
 from fastapi import Cookie, Depends, Request
-from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession
+from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.adapters.gauge import Sources
 from deriva.service.api.errors import SignedOut
@@ -13,6 +16,7 @@ from deriva.service.api.turns import Queue, Turns
 from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions
 from deriva.service.store.models import Angler
+from deriva.service.store.take_new import AtOnce
 from deriva.service.usecases import account
 
 COOKIE = "deriva_session"
@@ -25,7 +29,7 @@ async def transaction(request: Request) -> AsyncIterator[AsyncSession]:
         yield session
 
 
-def settings(request: Request) -> Settings:
+async def settings(request: Request) -> Settings:
     """Return the service's settings."""
     found: Settings = request.app.state.settings
     return found
@@ -36,7 +40,7 @@ Transaction = Annotated[AsyncSession, Depends(transaction, scope="function")]
 Config = Annotated[Settings, Depends(settings)]
 
 
-def known_sources(config: Config) -> Sources:
+async def known_sources(config: Config) -> Sources:
     """Return where gauges and weather may be read."""
     return Sources.of(config.gauges, config.gauge_hosts)
 
@@ -66,7 +70,7 @@ async def caller(request: Request, token: Token = None) -> Angler:
 Caller = Annotated[Angler, Depends(caller)]
 
 
-def from_where(request: Request) -> str:
+async def from_where(request: Request) -> str:
     """Return where a request comes from, to count attempts by; behind a proxy, what a trusted one says."""
     return request.client.host if request.client else "nowhere"
 
@@ -74,7 +78,7 @@ def from_where(request: Request) -> str:
 From = Annotated[str, Depends(from_where)]
 
 
-def making(request: Request) -> Sessions:
+async def making(request: Request) -> Sessions:
     """Return the maker of sessions: for routes that wait for something else between two transactions."""
     found: Sessions = request.app.state.sessions
     return found
@@ -83,16 +87,16 @@ def making(request: Request) -> Sessions:
 Making = Annotated[Sessions, Depends(making)]
 
 
-def at_once(request: Request) -> AsyncEngine:
-    """Return the engine, each of whose statements is a transaction of its own: for what is done at one call."""
-    found: AsyncEngine = request.app.state.at_once
+async def at_once(request: Request) -> AtOnce:
+    """Return the way to the database for what is done at one call."""
+    found: AtOnce = request.app.state.at_once
     return found
 
 
-AtOnce = Annotated[AsyncEngine, Depends(at_once)]
+Way = Annotated[AtOnce, Depends(at_once)]
 
 
-def post(request: Request) -> asyncio.Event:
+async def post(request: Request) -> asyncio.Event:
     """Return the bell of the queue of letters."""
     bell: asyncio.Event = request.app.state.post
     return bell
@@ -101,7 +105,7 @@ def post(request: Request) -> asyncio.Event:
 Post = Annotated[asyncio.Event, Depends(post)]
 
 
-def computing(request: Request, caller: Caller) -> Turns:
+async def computing(request: Request, caller: Caller) -> Turns:
     """Return the caller's turns at computing."""
     queue: Queue = request.app.state.queue
     return Turns(queue, caller)

@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from deriva.service.api.deps import AtOnce, Making, Me, Token, Transaction, signed_in
+from deriva.service.api.deps import Making, Me, Token, Transaction, Way, signed_in
 from deriva.service.schemas.log import LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
 from deriva.service.store.accounts import hash_of
@@ -42,13 +42,13 @@ async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Respon
     )
 
 
-@router.post("/sync")
-async def sync(making: Making, at_once: AtOnce, body: SyncIn, token: Token = None) -> SyncOut:
+@router.post("/sync", response_model=SyncOut)
+async def sync(making: Making, way: Way, body: SyncIn, token: Token = None) -> Response:
     """Take in what a device wrote, all in one transaction, and return what the angler's other devices wrote."""
     now = datetime.now(UTC)
-    done = await syncing.sync_new(at_once, hash_of(token), body, now=now) if token else None
-    if done is not None:
-        return done
-    async with making.begin() as session:
-        me = await signed_in(session, token)
-        return await syncing.sync(session, me.id, body, now=now)
+    done = await syncing.sync_new(way, hash_of(token), body, now=now) if token else None
+    if done is None:
+        async with making.begin() as session:
+            me = await signed_in(session, token)
+            done = await syncing.sync(session, me.id, body, now=now)
+    return Response(done.model_dump_json(by_alias=True), media_type="application/json")

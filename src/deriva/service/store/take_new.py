@@ -1,5 +1,6 @@
 """Taking in writings with which nothing has to be compared, at one call of the database."""
 
+import asyncio
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -13,6 +14,8 @@ from sqlalchemy.ext.asyncio import AsyncEngine
 PLAIN = frozenset(("stops", "settings", "drifts", "catches"))
 """Kinds of which nothing is worked out as they come in: no limit to how many, no flow to find, no conditions to freeze."""
 
+A_FEW = 3
+
 CALL = "select newest, others from take_new($1, $2, $3, $4, $5, $6, $7::text::jsonb)"
 
 
@@ -24,8 +27,18 @@ class Took:
     others: bool
 
 
+class AtOnce:
+    """The way to the database for what is done at one call, a few at a time and first come first served: where more ask at
+    once, each waits for all of them.
+    """
+
+    def __init__(self, engine: AsyncEngine) -> None:
+        self.engine = engine.execution_options(isolation_level="AUTOCOMMIT")
+        self.turns = asyncio.Semaphore(A_FEW)
+
+
 async def take_new(
-    engine: AsyncEngine,
+    way: AtOnce,
     token_hash: str,
     *,
     angler: UUID | None,
@@ -40,7 +53,7 @@ async def take_new(
     None, and nothing is taken, where that is not so: for nobody who is signed in, for a parent that is another's, for what was
     sent before. Then it has to be looked at one by one.
     """
-    async with engine.connect() as connection:
+    async with way.turns, way.engine.connect() as connection:
         raw = (await connection.get_raw_connection()).driver_connection
         assert raw is not None  # noqa: S101 - an open connection has one
         try:

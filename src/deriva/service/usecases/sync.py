@@ -13,7 +13,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import IntegrityError
-from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession
+from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.errors import OutOfRange
 from deriva.core.read import write_noun
@@ -43,7 +43,7 @@ from deriva.service.store.models import (
     Sounding,
     Stop,
 )
-from deriva.service.store.take_new import PLAIN, take_new
+from deriva.service.store.take_new import PLAIN, AtOnce, take_new
 from deriva.service.usecases.caps import Full, within
 from deriva.service.usecases.reading import reading_values
 
@@ -269,7 +269,7 @@ async def _take(
     return taken, refused, position + len(fresh)
 
 
-async def sync_new(engine: AsyncEngine, token_hash: str, asked: SyncIn, *, now: datetime) -> SyncOut | None:
+async def sync_new(way: AtOnce, token_hash: str, asked: SyncIn, *, now: datetime) -> SyncOut | None:
     """Take in a batch that is all new, which is what nearly every batch is, and say so; None, with nothing taken, where it has
     to be looked at (:func:`sync`): also for whoever is not signed in, and where others wrote something meanwhile.
 
@@ -295,7 +295,7 @@ async def sync_new(engine: AsyncEngine, token_hash: str, asked: SyncIn, *, now: 
             }
         )  # fmt: skip
     took = await take_new(
-        engine, token_hash, angler=asked.angler, device=asked.device, cursor=asked.cursor, now=now, kinds=kinds, events=rows
+        way, token_hash, angler=asked.angler, device=asked.device, cursor=asked.cursor, now=now, kinds=kinds, events=rows
     )  # fmt: skip
     if took is None:
         return None
