@@ -16,6 +16,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from deriva.service.formats.read import Format
+from deriva.service.formats.samples import Parameter, Sample
 from deriva.service.main import build
 from deriva.service.settings import Settings
 from deriva.service.store import bulk
@@ -280,3 +281,54 @@ def test_preview__says_what_a_file_is_read_as_and_stores_nothing(
     assert "line 2, column time" in asked(b"time,flow[m3/s]\nyesterday,3\n", "csv")["fault"]
     assert count(rows, "gauge_value") == 0
     assert gauge
+
+
+@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    files=st.lists(
+        st.lists(
+            st.tuples(st.sampled_from(("flow", "temperature")), st.integers(0, 9), st.none() | st.integers(1, 30)), max_size=14
+        ),
+        min_size=1, max_size=3,
+    )
+)  # fmt: skip
+def test_samples__in_whatever_order_the_later_of_two_stands(
+    gauge: str, rows: psycopg.Connection, database: str, files: list[list[tuple[Parameter, int, int | None]]]
+) -> None:
+    """Whether they go straight into the table or beside it first: a dictionary says what has to be there."""
+    rows.execute("delete from gauge_value")
+    wanted: dict[tuple[str, datetime], float | None] = {}
+    for file in files:
+        found = [
+            Sample(
+                parameter,
+                START + timedelta(hours=hour),
+                value,
+                "missing" if value is None else "good",
+                "a\\b",
+            )
+            for parameter, hour, value in file
+        ]
+        assert bulk.copy_samples(
+            database, key_of(database, "gauge", UUID(gauge)), found, daily=False, report=lambda _: True
+        ) == len(found)
+        wanted |= {(one.parameter, one.at): one.value for one in found}
+    stored = rows.execute("select parameter, at, value, code from gauge_value").fetchall()
+    assert {(parameter, at): value for parameter, at, value, _ in stored} == wanted
+    assert {code for *_, code in stored} <= {"a\\b"}
+
+
+def test_gauge__takes_its_values_with_it_and_no_other_s(gauge: str, rows: psycopg.Connection) -> None:
+    rows.execute(
+        "insert into gauge (id, angler_id, river_id, name, format, url)"
+        " select %s, angler_id, river_id, 'other', 'csv', '/o' from gauge",
+        (new_id(),),
+    )
+    rows.execute(
+        "insert into gauge_value (angler_id, gauge_id, parameter, daily, at, value, worth, code)"
+        " select angler_id, id, 'flow', false, now(), 1, 'good', '' from gauge"
+    )
+    rows.execute("delete from gauge where id = %s", (gauge,))
+    assert count(rows, "gauge_value") == 1
+    rows.execute("delete from angler")  # whatever way they go
+    assert count(rows, "gauge_value") == 0

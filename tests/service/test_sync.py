@@ -13,6 +13,7 @@ from httpx2 import Response
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from deriva.service.usecases import sync as syncing
 from tests.service.anglers import Bank, at, batch, count, event, faults, new_id
 
 
@@ -347,3 +348,102 @@ def test_sync__nothing_that_is_sent_is_a_fault_of_the_service(phone: Phone, data
 def test_sync__a_body_over_the_limit_is_refused_unread(phone: Phone) -> None:
     answer = phone.bank.client.post("/api/sync", content=b"[" + b"1," * 5_000_000 + b"1]")
     assert answer.status_code == 413
+
+
+ROWS = {
+    "drift": "id, setting_id, at, outcome, pace, lane, stance, direction, dried, undone",
+    "catch": "id, drift_id, at, species, length_mm, length_how, fly, phase, condition, undone",
+    "setting": "id, stop_id, at, rig, depth_setting_m, point_bead_mm, setup",
+    "stop": "id, outing_id, lie_id, at, situation",
+}
+
+
+@settings(
+    max_examples=12,
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
+    derandomize=True,
+)
+@given(data=st.data())
+def test_sync__ends_with_what_a_plain_reckoning_of_the_writings_says(
+    bank: Bank, rows: psycopg.Connection, data: st.DataObject
+) -> None:
+    """Two devices write, correct, take back and send in pieces, out of order and again: what stands are the writings of the
+    greatest (time, device, sequence), whether they went in at one call or were looked at one by one.
+    """
+    phones = [Phone(bank), Phone(bank)]
+    setting = phones[0].outing()
+    phones[0].sync()
+    known: dict[str, tuple[tuple[datetime, UUID, int], dict[str, Any]]] = {}
+    waiting: list[list[dict[str, Any]]] = [[], []]
+    drifts: list[str] = []
+    for minute in range(data.draw(st.integers(2, 12))):
+        which = data.draw(st.integers(0, 1))
+        phone = phones[which]
+        again = bool(drifts) and data.draw(st.booleans())
+        drift = data.draw(st.sampled_from(drifts)) if again else new_id()
+        drifts.append(drift)
+        outcome, undone = data.draw(st.sampled_from(["clean", "tick", "fish"])), data.draw(st.booleans())
+        body = bank.drift(setting, outcome=outcome, undone=undone)
+        made = phone.write("drifts", drift, body, minutes=data.draw(st.integers(-90, -1)) - minute / 100)
+        waiting[which].append(made)
+        order = datetime.fromisoformat(made["at"]), UUID(phone.device), made["sequence"]
+        if drift not in known or order > known[drift][0]:
+            known[drift] = order, body
+        if data.draw(st.booleans()):
+            some = data.draw(st.permutations(waiting[which]))[: data.draw(st.integers(1, 3))]
+            assert phone.post(some).json()["refused"] == []  # and sent again below, with the rest
+    for which, phone in enumerate(phones):
+        for _ in range(2):
+            assert phone.post(waiting[which]).json()["refused"] == []
+    stood = {str(row): (outcome, undone) for row, outcome, undone in rows.execute(
+        "select id, outcome, undone from drift where setting_id = %s", (setting,)
+    ).fetchall()}  # fmt: skip
+    assert stood == {drift: (body["outcome"], body["undone"]) for drift, (_, body) in known.items()}
+    positions = [n for (n,) in rows.execute("select position from change order by position").fetchall()]
+    assert positions == list(range(1, len(positions) + 1))
+
+
+def test_sync__at_one_call_or_one_by_one_stores_the_same(
+    bank: Bank, stranger: Bank, rows: psycopg.Connection, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """All that a phone may write on the bank, once through each door; under the same ids, which are each angler's own."""
+    calls: list[bool] = []
+    at_once = syncing.sync_new
+
+    async def watched(*args: Any, **told: Any) -> Any:  # noqa: ANN401
+        done = await at_once(*args, **told)
+        calls.append(done is not None)
+        return done
+
+    async def never(*_: Any, **__: Any) -> None:  # noqa: ANN401
+        return None
+
+    ids = iter([new_id() for _ in range(6)] * 2)
+    logs: list[dict[str, list[Any]]] = []
+    for one, door in ((bank, watched), (stranger, never)):
+        monkeypatch.setattr(syncing, "sync_new", door)
+        phone = Phone(one)
+        outing, stop, setting, dry, drift, fish = (next(ids) for _ in range(6))
+        phone.write("outings", outing, bank.outing(beat_id=one.beat["id"]))
+        phone.sync()
+        phone.write("stops", stop, bank.stop(outing, lie_id=one.lie["id"]))
+        phone.write("settings", setting, bank.setting(stop))
+        phone.write("settings", dry, bank.dry(stop))
+        told = {"lane": 2, "stance": 1, "pace": "slower", "direction": "up", "dried": True}
+        phone.write("drifts", drift, bank.drift(setting, **told))
+        phone.write("catches", fish, bank.fish(drift, length_mm=251.5))
+        phone.sync()
+        angler = one.client.get("/api/session").json()["angler"]["id"]
+        logs.append({})
+        for table, columns in ROWS.items():
+            query = f"select {columns} from {table} where angler_id = %s order by id"  # noqa: S608
+            logs[-1][table] = rows.execute(query, (angler,)).fetchall()
+        bodies = "select kind, record, sequence, body from change where angler_id = %s order by position"
+        logs[-1]["change"] = rows.execute(bodies, (angler,)).fetchall()
+    assert calls == [False, True]  # the outing is looked at: its conditions are frozen
+    mine, theirs = (json.loads(json.dumps(log, default=str).replace(one.lie["id"], "lie").replace(one.beat["id"], "beat"))
+                    for log, one in zip(logs, (bank, stranger), strict=True))  # fmt: skip
+    for table in (*ROWS, "change"):
+        assert len(mine[table]) >= 1
+        assert mine[table] == theirs[table], table

@@ -18,7 +18,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.core.errors import OutOfRange
 from deriva.core.read import write_noun
 from deriva.service.schemas.base import Fault, faults_of_validation
-from deriva.service.schemas.log import OutingIn, ReadingIn, SoundingIn
+from deriva.service.schemas.log import DrySettingIn, OutingIn, ReadingIn, SoundingIn
 from deriva.service.schemas.sync import (
     EventIn,
     HeardOut,
@@ -117,6 +117,8 @@ async def _values(
         values = reading_values(entry)
         return values | {"at": min(values["at"], now)}
     values = {name: write_noun(value) for name, value in entry}
+    if isinstance(entry, DrySettingIn):  # beside rigs that have them
+        return {"depth_setting_m": None, "point_bead_mm": None} | values
     if isinstance(entry, SoundingIn):
         return values | {"at": min(entry.at, now)}
     if isinstance(entry, OutingIn):
