@@ -14,7 +14,7 @@ PORT ?= 8420
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash contract audit lint types bench dev format docs openapi screenshots lock clean
+.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned contract audit lint types bench dev format docs openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -25,12 +25,13 @@ help:
 	@echo "make test-core    the core's tests alone, in seconds"
 	@echo "make slow         browser tests with pages four times slower, beside two busy loops"
 	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps"
+	@echo "make partitioned  the service's tests on a database that is parted by angler"
 	@echo "make contract     the whole API against its own document, many examples"
 	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
 	@echo "make bench        speed, skill and load, as ratios"
 	@echo "make dev          the app with reload, and Vite beside it, on the demo's database"
 	@echo "make format       format Python and TypeScript"
-	@echo "make docs         write docs/glossary.md from the core"
+	@echo "make docs         write the pages that follow from the code (docs/glossary.md, docs/many-machines.sql)"
 	@echo "make openapi      write openapi.json and the TypeScript types made from it"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
 
@@ -131,6 +132,10 @@ test-core: $(RUN)/python
 # Nothing may hang on how fast a machine is: the browser tests with pages four times slower, beside two busy loops.
 slow: setup $(SITE)
 	@trap 'kill 0' EXIT; for _ in 1 2; do (while :; do :; done) & done; DERIVA_THROTTLE=4 $(BIN)/pytest -n 2 tests/e2e
+
+# Everything that is an angler's parted by angler, by PostgreSQL itself: nothing may ask across anglers.
+partitioned: setup
+	@DERIVA_PARTED=1 $(BIN)/pytest -n 2 tests/service
 
 contract: setup
 	@DERIVA_CONTRACT_EXAMPLES=20 $(BIN)/pytest tests/service/test_contract.py

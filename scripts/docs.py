@@ -1,13 +1,17 @@
-"""Write docs/glossary.md from the core's glossary; `--check` fails if the committed one differs."""
+"""Write the pages that follow from the code: the glossary, from the core's, and the statements that part the database over
+machines, from its tables; `--check` fails where a committed one differs.
+"""
 
 import sys
 
 from deriva.core.glossary import page
+from parted import script
 from root import ROOT
 
-TARGET = ROOT / "docs" / "glossary.md"
+PAGES = {ROOT / "docs" / "glossary.md": page, ROOT / "docs" / "many-machines.sql": script}
 
-if "--check" not in sys.argv:
-    TARGET.write_text(page(), encoding="utf-8")
-elif not TARGET.exists() or TARGET.read_text(encoding="utf-8") != page():
-    sys.exit("docs/glossary.md is not what the core says: run `make docs`")
+for target, made in PAGES.items():
+    if "--check" not in sys.argv:
+        target.write_text(made(), encoding="utf-8")
+    elif not target.exists() or target.read_text(encoding="utf-8") != made():
+        sys.exit(f"{target.relative_to(ROOT)} is not what the code says: run `make docs`")

@@ -1,5 +1,6 @@
 """Databases of the tests' own: a seeded template, and a fresh copy of it for every test that asks."""
 
+import os
 from collections.abc import Iterator
 from contextlib import AbstractContextManager, contextmanager
 from uuid import UUID
@@ -12,9 +13,13 @@ from deriva.service.store.owned import Key
 from deriva.service.store.schema import migrate
 from deriva.service.usecases.demo import seed, seed_database
 from deriva.service.usecases.demo_gauge import seed_gauge
+from parted import part
 from tests.loops import run
 
 TEMPLATE = "template_seeded"
+
+PARTED = os.environ.get("DERIVA_PARTED") == "1"
+"""Whether all that is an angler's is parted by angler: every test must hold on such a database too."""
 
 
 async def _places(url: str) -> None:
@@ -47,6 +52,8 @@ def make_template(cluster: Cluster) -> None:
     cluster.create(TEMPLATE)
     migrate(cluster.url(TEMPLATE))
     run(_places(cluster.url(TEMPLATE)))
+    if PARTED:
+        part(cluster.url(TEMPLATE))
 
 
 def key_of(url: str, table: str, row: UUID) -> Key:

@@ -2,6 +2,7 @@
 
 import os
 import subprocess
+from contextlib import suppress
 from pathlib import Path
 
 import psycopg
@@ -9,13 +10,20 @@ from sqlalchemy.engine import make_url
 
 from deriva.service.store.bulk import sync_url
 from deriva.service.store.cluster import binaries
+from deriva.service.store.models import Base
+
+GONE_TABLES = ("secret",)
+"""What earlier schemas had."""
+
+FUNCTIONS = ("take_new", "forget_gauge_values")
 
 
 class BackupError(RuntimeError):
     """pg_dump or pg_restore failed; the message is its last word."""
 
 
-def _run(tool: str, *arguments: str, database_url: str) -> None:
+def _environment(database_url: str) -> dict[str, str]:
+    """Return the environment in which PostgreSQL's tools find a database."""
     url = make_url(database_url)
     where = {
         "PGHOST": url.host or "127.0.0.1",
@@ -25,12 +33,12 @@ def _run(tool: str, *arguments: str, database_url: str) -> None:
     }
     if url.password is not None:
         where["PGPASSWORD"] = str(url.password)  # not on the command line, where everybody may read it
-    done = subprocess.run(  # noqa: S603 - PostgreSQL's own tools
-        [binaries() / tool, *arguments], env=os.environ | where, capture_output=True, text=True, check=False
-    )
-    if done.returncode:
-        said = done.stderr.strip().splitlines()
-        raise BackupError(said[-1] if said else f"{tool} failed")
+    return os.environ | where
+
+
+def _last_word(said: bytes, tool: str) -> str:
+    lines = said.decode(errors="replace").strip().splitlines()
+    return lines[-1] if lines else f"{tool} failed"
 
 
 def accounts_in(database_url: str) -> int:
@@ -51,17 +59,50 @@ def backup(database_url: str, file: Path) -> None:
             mode=0o600
         )  # it holds every address and every hash: nobody else may read it, from its first byte on
         part.chmod(0o600)
-        _run("pg_dump", "--format=custom", "--no-owner", f"--file={part}", database_url=database_url)
+        done = subprocess.run(  # noqa: S603 - PostgreSQL's own tools
+            [binaries() / "pg_dump", "--format=custom", "--no-owner", f"--file={part}"],
+            env=_environment(database_url), capture_output=True, check=False,
+        )  # fmt: skip
+        if done.returncode:
+            raise BackupError(_last_word(done.stderr, "pg_dump"))
         part.replace(file)
     finally:
         part.unlink(missing_ok=True)
 
 
+def _clearing() -> bytes:
+    """Return the statements that remove what is Deriva's, of this schema or of one before, and nothing else."""
+    tables = ", ".join(f'"{name}"' for name in (*Base.metadata.tables, *GONE_TABLES, "alembic_version"))
+    return f"begin; drop table if exists {tables} cascade; drop function if exists {', '.join(FUNCTIONS)} cascade;\n".encode()
+
+
 def restore(database_url: str, file: Path) -> None:
-    """Put a backup in the place of what is in the database, all in one transaction: it succeeds whole or changes nothing."""
+    """Put a backup in the place of what is in the database, all in one transaction: it succeeds whole or changes nothing.
+
+    What was backed up may have been of an older schema, and what is there now may be parted.
+    """
     if not file.is_file():
         raise BackupError(f"{file} is not there")
-    _run(
-        "pg_restore", "--clean", "--if-exists", "--no-owner", "--single-transaction",
-        f"--dbname={make_url(database_url).database}", str(file), database_url=database_url,
-    )  # fmt: skip
+    tools = binaries()
+    with subprocess.Popen(  # noqa: S603
+        [tools / "psql", "--no-psqlrc", "--quiet", "--set=ON_ERROR_STOP=1", "--file=-"],
+        env=_environment(database_url), stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE,
+    ) as psql:  # fmt: skip
+        assert psql.stdin is not None  # noqa: S101 - it was asked for
+        assert psql.stderr is not None  # noqa: S101
+        with suppress(BrokenPipeError):
+            psql.stdin.write(_clearing())
+            psql.stdin.flush()
+        read = subprocess.run(  # noqa: S603
+            [tools / "pg_restore", "--no-owner", "--file=-", str(file)],
+            stdout=psql.stdin, stderr=subprocess.PIPE, check=False,
+        )  # fmt: skip
+        with suppress(BrokenPipeError):
+            if read.returncode == 0:  # else what was read so far is thrown away with the connection
+                psql.stdin.write(b"commit;\n")
+            psql.stdin.close()
+        refused = psql.stderr.read()
+    if psql.returncode:
+        raise BackupError(_last_word(refused, "psql"))
+    if read.returncode:
+        raise BackupError(_last_word(read.stderr, "pg_restore"))

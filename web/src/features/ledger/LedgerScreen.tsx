@@ -5,6 +5,7 @@ import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
+import { useOnline } from "../../local/road";
 import { useLedger, useOutings } from "../../queries/log";
 import { useBeats } from "../../queries/places";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
@@ -47,6 +48,7 @@ function counts({ tally }: OutingSummary): string {
 export function LedgerList() {
   const { clock } = useUnits();
   const outings = useOutings();
+  const online = useOnline();
   const angler = useKeptAngler()?.id;
   const told = useAsWritten(angler, outings.data ?? []);
   // what waits here is shown as it stands here
@@ -86,7 +88,8 @@ export function LedgerList() {
           </li>
         ))}
       </ul>
-      {outings.hasNextPage && (
+      {outings.hasNextPage && !online && <p className="py-2 text-soft">Older outings come with signal.</p>}
+      {outings.hasNextPage && online && (
         <Button
           className="mt-2 w-full"
           disabled={outings.isFetchingNextPage}
