@@ -14,7 +14,7 @@ PORT ?= 8420
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned contract audit lint types bench dev format docs openapi screenshots lock clean
+.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned failover contract audit lint types bench dev format docs openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -26,6 +26,7 @@ help:
 	@echo "make slow         browser tests with pages four times slower, beside two busy loops"
 	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps"
 	@echo "make partitioned  the service's tests on a database that is parted by angler"
+	@echo "make failover     kill a primary under load and promote its replica, three times"
 	@echo "make contract     the whole API against its own document, many examples"
 	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
 	@echo "make bench        speed, skill and load, as ratios"
@@ -136,6 +137,10 @@ slow: setup $(SITE)
 # Everything that is an angler's parted by angler, by PostgreSQL itself: nothing may ask across anglers.
 partitioned: setup
 	@DERIVA_PARTED=1 $(BIN)/pytest -n 2 tests/service
+
+# A primary and a replica: the one is killed under load, the other takes over, and nothing acknowledged is lost.
+failover: setup
+	@$(BIN)/python scripts/failover.py
 
 contract: setup
 	@DERIVA_CONTRACT_EXAMPLES=20 $(BIN)/pytest tests/service/test_contract.py

@@ -81,7 +81,8 @@ class Line:
         return orjson.loads(answer)
 
 
-def _events(one: Enrolled, batch: int) -> bytes:
+def batch_of(one: Enrolled, batch: int) -> bytes:
+    """Return the events of one batch, as they go over the wire."""
     at = datetime.now(UTC).isoformat()
     body = {"setting_id": str(one.setting), "at": at, "outcome": "clean"}
     return orjson.dumps(
@@ -118,7 +119,7 @@ async def through_the_service(port: int, anglers: list[Enrolled]) -> tuple[float
         line = await Line.to(port, one.token)
         cursor = (await line.ask(head + b'null,"events":[]}'))["cursor"]
         line.writer.close()
-        batches = [_events(one, n) for n in range(BATCHES)]
+        batches = [batch_of(one, n) for n in range(BATCHES)]
 
         async def fish(line: Line) -> None:
             newest = cursor

@@ -78,6 +78,12 @@ class Cluster:
         """Return the address of a database in the running cluster."""
         return f"postgresql+asyncpg://deriva@127.0.0.1:{self.port}/{database}"
 
+    def _make_folder(self) -> None:
+        self.folder.mkdir(parents=True, exist_ok=True)
+        if os.geteuid() == 0:
+            shutil.chown(self.folder, "postgres", "postgres")
+        self.folder.chmod(0o700)
+
     def start(self) -> None:
         """Make the cluster if it is new, start it if it is down, and wait until it answers."""
         if self.running:
@@ -87,10 +93,7 @@ class Cluster:
             not (self.folder / "PG_VERSION").exists()
             and _run("test", "-e", self.folder / "PG_VERSION").returncode
         ):
-            self.folder.mkdir(parents=True, exist_ok=True)
-            if os.geteuid() == 0:
-                shutil.chown(self.folder, "postgres", "postgres")
-            self.folder.chmod(0o700)
+            self._make_folder()
             # Loopback only, and reached by this machine's users alone: trust is enough for demo and tests.
             made = _run(
                 bin_ / "initdb", "-D", self.folder, "-U", "deriva", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8",
@@ -140,6 +143,25 @@ class Cluster:
             made = _run(*psql, f'create database "{database}"')
             if made.returncode:
                 raise ClusterError(f"could not create {database}: {made.stderr.strip()}")
+
+    def copied_to(self, folder: Path) -> "Cluster":
+        """Make a replica that follows this running server, and start it; it answers questions, and takes nothing in."""
+        replica = Cluster(folder)
+        replica._make_folder()
+        made = _run(
+            binaries() / "pg_basebackup", "-D", folder, "-h", "127.0.0.1", "-p", str(self.port), "-U", "deriva",
+            "--write-recovery-conf", "--checkpoint=fast",
+        )  # fmt: skip
+        if made.returncode:
+            raise ClusterError(f"pg_basebackup failed: {made.stderr.strip()}")
+        replica.start()
+        return replica
+
+    def promote(self) -> None:
+        """Make a replica the server that takes things in."""
+        done = _run(binaries() / "pg_ctl", "-D", self.folder, "-w", "promote")
+        if done.returncode:
+            raise ClusterError(f"the replica was not promoted: {done.stderr.strip()}")
 
     def destroy(self) -> None:
         """Stop the server and remove its folder."""

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import asyncpg
+from asyncpg.exceptions import TargetServerAttributeNotMatched
 from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError, SQLAlchemyError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
@@ -18,6 +19,7 @@ Sessions = async_sessionmaker[AsyncSession]
 
 UNREACHABLE: tuple[type[Exception], ...] = (
     OperationalError, InterfaceError, PoolTimeout, ConnectionError, asyncpg.PostgresError, asyncpg.InterfaceError,
+    TargetServerAttributeNotMatched,
 )  # fmt: skip
 """What is raised while the database does not answer: the driver's own where no connection is had, and not wrapped."""
 
