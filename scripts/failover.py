@@ -19,7 +19,7 @@ import psycopg
 
 from deriva.bench.load import Enrolled, Line, batch_of, enrol
 from deriva.service.serving import free_port, kill_app, start_app
-from deriva.service.store.bulk import sync_url
+from deriva.service.store.address import sync_url
 from deriva.service.store.cluster import Cluster, data_folder
 from deriva.service.store.schema import migrate
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import psycopg
 
-from deriva.service.store.bulk import sync_url
+from deriva.service.store.address import sync_url
 from deriva.service.store.models import Base
 
 PARTS = 4

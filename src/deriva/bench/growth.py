@@ -15,7 +15,7 @@ from uuid_utils.compat import uuid7
 
 from deriva.bench.grown import DRIFTS_AN_OUTING, Grown, grow
 from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app
-from deriva.service.store.bulk import sync_url
+from deriva.service.store.address import sync_url
 from deriva.service.store.schema import migrate
 
 BEFORE, AFTER, OTHERS, OTHERS_OUTINGS = 20, 10_000, 200, 50

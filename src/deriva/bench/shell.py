@@ -19,7 +19,7 @@ from uuid_utils.compat import uuid7
 
 from deriva.bench.seed import Seed
 from deriva.service.serving import free_port, kill_app, scratch_cluster, start_app, start_standin
-from deriva.service.store.bulk import sync_url
+from deriva.service.store.address import sync_url
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.schema import migrate
 from deriva.standins.hostile import Harm

@@ -10,7 +10,8 @@ import psycopg
 
 from deriva.bench.seed import Seed
 from deriva.service.formats.gauge_csv import parse_csv
-from deriva.service.store.bulk import COLUMNS, copy_samples, sync_url
+from deriva.service.store.address import sync_url
+from deriva.service.store.bulk import COLUMNS, copy_samples
 from deriva.service.store.cluster import Cluster, ClusterError, data_folder
 from deriva.service.store.schema import migrate
 

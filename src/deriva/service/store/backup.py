@@ -6,9 +6,8 @@ from contextlib import suppress
 from pathlib import Path
 
 import psycopg
-from sqlalchemy.engine import make_url
 
-from deriva.service.store.bulk import sync_url
+from deriva.service.store.address import environment, sync_url
 from deriva.service.store.cluster import binaries
 from deriva.service.store.models import Base
 
@@ -20,20 +19,6 @@ FUNCTIONS = ("take_new", "forget_gauge_values")
 
 class BackupError(RuntimeError):
     """pg_dump or pg_restore failed; the message is its last word."""
-
-
-def _environment(database_url: str) -> dict[str, str]:
-    """Return the environment in which PostgreSQL's tools find a database."""
-    url = make_url(database_url)
-    where = {
-        "PGHOST": url.host or "127.0.0.1",
-        "PGPORT": str(url.port or 5432),
-        "PGUSER": url.username or "deriva",
-        "PGDATABASE": url.database or "deriva",
-    }
-    if url.password is not None:
-        where["PGPASSWORD"] = str(url.password)  # not on the command line, where everybody may read it
-    return os.environ | where
 
 
 def _last_word(said: bytes, tool: str) -> str:
@@ -61,7 +46,7 @@ def backup(database_url: str, file: Path) -> None:
         part.chmod(0o600)
         done = subprocess.run(  # noqa: S603 - PostgreSQL's own tools
             [binaries() / "pg_dump", "--format=custom", "--no-owner", f"--file={part}"],
-            env=_environment(database_url), capture_output=True, check=False,
+            env=os.environ | environment(database_url), capture_output=True, check=False,
         )  # fmt: skip
         if done.returncode:
             raise BackupError(_last_word(done.stderr, "pg_dump"))
@@ -86,7 +71,7 @@ def restore(database_url: str, file: Path) -> None:
     tools = binaries()
     with subprocess.Popen(  # noqa: S603
         [tools / "psql", "--no-psqlrc", "--quiet", "--set=ON_ERROR_STOP=1", "--file=-"],
-        env=_environment(database_url), stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE,
+        env=os.environ | environment(database_url), stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE,
     ) as psql:  # fmt: skip
         assert psql.stdin is not None  # noqa: S101 - it was asked for
         assert psql.stderr is not None  # noqa: S101

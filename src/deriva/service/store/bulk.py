@@ -7,6 +7,7 @@ from itertools import chain
 import psycopg
 
 from deriva.service.formats.samples import Sample
+from deriva.service.store.address import sync_url
 from deriva.service.store.owned import Key
 
 REPORT_EVERY = 10_000
@@ -14,11 +15,6 @@ REPORT_EVERY = 10_000
 
 class Stopped(RuntimeError):
     """Somebody asked to stop; nothing was stored."""
-
-
-def sync_url(database_url: str) -> str:
-    """Return a database address as psycopg takes it."""
-    return database_url.replace("+asyncpg", "")
 
 
 COLUMNS = "angler_id, gauge_id, parameter, daily, at, value, worth, code"

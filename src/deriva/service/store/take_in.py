@@ -13,7 +13,8 @@ import psycopg
 
 from deriva.service.formats.read import samples
 from deriva.service.formats.samples import Malformed
-from deriva.service.store.bulk import Stopped, copy_samples, sync_url
+from deriva.service.store.address import sync_url
+from deriva.service.store.bulk import Stopped, copy_samples
 from deriva.service.store.handed import Handed
 
 log = logging.getLogger(__name__)
