@@ -1,4 +1,4 @@
-"""Where a database is, as each of PostgreSQL's clients wants to be told it: one address, or several servers' of one database."""
+"""Where a database is, as each of PostgreSQL's clients wants to be told it: one address, or several of one database."""
 
 from sqlalchemy.engine import URL, make_url
 
