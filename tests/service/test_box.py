@@ -99,6 +99,17 @@ def test_box__a_lost_fly_comes_off_the_count_until_it_is_counted_again_or_taken_
     assert left()[14] == (0, 9)
 
 
+@pytest.mark.parametrize("kind", ["nymph", "dry", "float"])
+def test_box__of_one_kind_alone_is_counted(bank: Bank, kind: str) -> None:
+    for one in items(bank):
+        if one["kind"] != kind or one["count"] > 6:
+            bank.client.delete(f"/api/box/{one['id']}")
+    if kind == "nymph":  # and bare flies alone
+        put(bank, NYMPH | {"bead_mm": None})
+    assert {one["kind"] for one in items(bank)} == {kind}
+    assert bank.client.get("/api/beats").status_code == 200
+
+
 def test_box__a_dry_lost_alone_comes_off_its_own_count(bank: Bank) -> None:
     _, stop, _ = bank.begin()
     before = {one["id"]: one["left"] for one in items(bank)}

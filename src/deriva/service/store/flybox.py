@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import DateTime, Double, Integer, String, Uuid, column, func, select, text, true, values
+from sqlalchemy import DateTime, Double, Integer, String, Uuid, cast, column, func, select, text, true, values
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.store.models import (
@@ -85,9 +85,13 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
         .join(
             table,
             (table.c.fly == gone.c.fly)
-            & table.c.hook.is_not_distinct_from(gone.c.hook)
+            # a column of nothing but nulls has no type of its own: a box of dries alone
+            & cast(table.c.hook, Integer).is_not_distinct_from(gone.c.hook)
             & (
-                func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(gone.c.point_bead_mm, 0.0))
+                func.abs(
+                    func.coalesce(cast(table.c.bead_mm, Double), 0.0)
+                    - func.coalesce(gone.c.point_bead_mm, 0.0)
+                )
                 < SAME_MM
             )
             & (gone.c.at >= table.c.since),

@@ -36,7 +36,7 @@ async def seed_gauge(sessions: Sessions, angler: Angler, *, base: str) -> None:
             url="/iv?format=rdb&start={start}&end={end}", daily_url="/dv?start={start}&end={end}",
         )  # fmt: skip
         session.add(gauge)
-        river = await session.get_one(River, river_id)
+        river = await session.get_one(River, (angler.id, river_id))
         river.weather_url = "/weather?start={start}&end={end}"
     async with httpx.AsyncClient() as client:
         await read_all(
