@@ -9,7 +9,6 @@ from fastapi.responses import Response
 from deriva.service.api.deps import Making, Me, Token, Transaction, Way, signed_in
 from deriva.service.schemas.log import LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
-from deriva.service.store.accounts import hash_of
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
 from deriva.service.views.log import ledger_csv, ledger_out, outing_out
@@ -46,7 +45,7 @@ async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Respon
 async def sync(making: Making, way: Way, body: SyncIn, token: Token = None) -> Response:
     """Take in what a device wrote, all in one transaction, and return what the angler's other devices wrote."""
     now = datetime.now(UTC)
-    done = await syncing.sync_new(way, hash_of(token), body, now=now) if token else None
+    done = await syncing.sync_new(way, token, body, now=now) if token else None
     if done is None:
         async with making.begin() as session:
             me = await signed_in(session, token)

@@ -30,6 +30,7 @@ from deriva.service.schemas.sync import (
     read_record,
 )
 from deriva.service.store import history, observed, owned, places
+from deriva.service.store.accounts import hash_of
 from deriva.service.store.models import (
     Beat,
     Catch,
@@ -271,11 +272,12 @@ async def _take(
     return taken, refused, position + len(fresh)
 
 
-async def sync_new(way: AtOnce, token_hash: str, asked: SyncIn, *, now: datetime) -> SyncOut | None:
+async def sync_new(way: AtOnce, token: str, asked: SyncIn, *, now: datetime) -> SyncOut | None:
     """Take in a batch that is all new, which is what nearly every batch is, and say so; None, with nothing taken, where it has
-    to be looked at (:func:`sync`): also for whoever is not signed in, and where others wrote something meanwhile.
+    to be looked at (:func:`sync`), and for whoever is not signed in.
 
-    A record that is new stands, whatever the order of writings: there is nothing to compare it with.
+    A record that is new stands, whatever the order of writings: there is nothing to compare it with. What others wrote
+    meanwhile is not brought along; that there is more of it is said.
     """
     if asked.cursor is None or not asked.events:
         return None
@@ -297,7 +299,7 @@ async def sync_new(way: AtOnce, token_hash: str, asked: SyncIn, *, now: datetime
             }
         )  # fmt: skip
     took = await take_new(
-        way, token_hash, angler=asked.angler, device=asked.device, cursor=asked.cursor, now=now, kinds=kinds, events=rows
+        way, hash_of(token), angler=asked.angler, device=asked.device, cursor=asked.cursor, now=now, kinds=kinds, events=rows
     )  # fmt: skip
     if took is None:
         return None
