@@ -65,11 +65,12 @@ installed: $(PYTHON) $(SITE) $(RUN)/kernels
 wheel: setup $(SITE)
 	@$(BIN)/uv build --quiet --wheel --out-dir dist
 
+# Not compiled here: most of what is installed is never imported, and compiling all of it takes longer than installing it.
 $(RUN)/python: requirements-dev.lock pyproject.toml
 	@mkdir -p $(RUN)
 	@test -x $(BIN)/python || python3 -m venv .venv
 	@$(BIN)/uv --version >/dev/null 2>&1 || $(BIN)/pip install --quiet uv
-	@$(BIN)/uv pip sync --quiet --python $(BIN)/python --compile-bytecode --require-hashes requirements-dev.lock
+	@$(BIN)/uv pip sync --quiet --python $(BIN)/python --require-hashes requirements-dev.lock
 	@$(BIN)/uv pip install --quiet --python $(BIN)/python --no-deps --no-build-isolation --editable .
 	@touch $@
 

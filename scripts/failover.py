@@ -102,7 +102,7 @@ def drill() -> bool:
         both = "&".join(f"host=127.0.0.1:{port}" for port in ports)
         port = free_port()
         url = f"postgresql+asyncpg://deriva@/deriva?{both}&target_session_attrs=primary"
-        app = start_app(url, port=port, log=Path(tempfile.mkdtemp()) / "app.log", processes=2)
+        app = start_app(url, port=port, log=Path(tempfile.mkdtemp()) / "app.log", processes=2, warm=False)
         try:
             logged = asyncio.run(under_load(port, anglers, primary, replica))
         finally:

@@ -2,12 +2,18 @@
 
 import re
 
+import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Locator, Page, expect
 
 SERIOUS = ("serious", "critical")
 OPTIONS = {"resultTypes": ["violations"], "iframes": False}
 """No page has a frame in it."""
+
+
+AT_A_DESK = pytest.mark.parametrize("viewport", ["desktop"], indirect=True)
+IN_THE_HAND = pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+"""What does not hang on the size of the screen is seen at one of them."""
 
 
 def leave_the_keys(page: Page, wanted: Locator) -> None:

@@ -4,9 +4,10 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.e2e.screens import go, heading, lie, sound
+from tests.e2e.screens import AT_A_DESK, IN_THE_HAND, go, heading, lie, sound
 
 
+@AT_A_DESK
 def test_drift__answers_to_every_change(page: Page) -> None:
     lie(page, "Staircase")
     go(page, "Drift")
@@ -26,6 +27,7 @@ def test_drift__answers_to_every_change(page: Page) -> None:
     sound(page)
 
 
+@IN_THE_HAND
 def test_tight_line__is_led_held_still_and_swung(page: Page) -> None:
     lie(page, "Throat")
     go(page, "Rig")

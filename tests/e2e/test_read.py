@@ -2,9 +2,10 @@
 
 from playwright.sync_api import Page, expect
 
-from tests.e2e.screens import heading, lie, sound
+from tests.e2e.screens import IN_THE_HAND, heading, lie, sound
 
 
+@IN_THE_HAND
 def test_lie__is_sounded_in_three_taps_and_signs_say_where_they_feed(page: Page) -> None:
     lie(page, "Wall seam")
     page.get_by_role("button", name="Sound it").wait_for()

@@ -4,9 +4,10 @@ import re
 
 from playwright.sync_api import BrowserContext, Page, expect
 
-from tests.e2e.screens import go, heading, lie, sound
+from tests.e2e.screens import AT_A_DESK, IN_THE_HAND, go, heading, lie, sound
 
 
+@IN_THE_HAND
 def test_first_reading__two_numbers_and_the_day_is_carried_over(page: Page) -> None:
     name = "Far alders"
     lie(page, name)
@@ -24,6 +25,7 @@ def test_first_reading__two_numbers_and_the_day_is_carried_over(page: Page) -> N
     heading(page, "0.90 m deep ± 0.23 m, top at 0.40 m/s")
 
 
+@AT_A_DESK
 def test_rig_too_heavy_for_its_dry__is_said_and_stays_set(page: Page) -> None:
     lie(page, "Alder tail")
     go(page, "Rig")
@@ -43,6 +45,7 @@ def test_rig_too_heavy_for_its_dry__is_said_and_stays_set(page: Page) -> None:
     heading(page, "Dry-dropper · 2.0 mm")
 
 
+@IN_THE_HAND
 def test_set_up__a_beat_and_a_lie_and_the_rules_bind(page: Page) -> None:
     page.get_by_role("button", name="Add a beat").click()
     sheet = page.get_by_role("dialog")
@@ -74,6 +77,7 @@ def test_set_up__a_beat_and_a_lie_and_the_rules_bind(page: Page) -> None:
     expect(page.get_by_role("main")).to_contain_text("counts as two flies; the rules here allow one")
 
 
+@IN_THE_HAND
 def test_dusk_and_feet__are_kept_and_legible(page: Page) -> None:
     page.get_by_role("button", name="dusk colours").click()
     page.get_by_role("button", name="m · °C").click()
@@ -89,6 +93,7 @@ def test_dusk_and_feet__are_kept_and_legible(page: Page) -> None:
     heading(page, " m above")
 
 
+@AT_A_DESK
 def test_keys__do_what_the_buttons_do(page: Page) -> None:
     lie(page, "Long glide")
     page.keyboard.press("2")
@@ -106,6 +111,7 @@ def test_keys__do_what_the_buttons_do(page: Page) -> None:
     heading(page, "deep ±")
 
 
+@IN_THE_HAND
 def test_dead_ends__say_what_to_do(page: Page, context: BrowserContext) -> None:
     page.goto("/lie/00000000-0000-7000-8000-000000000000/rig")
     expect(page.get_by_role("alert")).to_contain_text("Pick one from the ribbon")

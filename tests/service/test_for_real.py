@@ -198,7 +198,7 @@ def test_counts__of_all_processes_are_at_a_port_of_their_own(bare: str, tmp_path
     assert deriva(bare, "migrate").exit_code == 0
     port, metrics, log = free_port(), free_port(), tmp_path / "log"
     known = os.environ | {
-        "DERIVA_DATABASE_URL": bare, "DERIVA_METRICS_PORT": str(metrics), "DERIVA_SITE": f"http://127.0.0.1:{port}",
+        "DERIVA_DATABASE_URL": bare, "DERIVA_METRICS_PORT": str(metrics), "DERIVA_WARM": "false", "DERIVA_SITE": f"http://127.0.0.1:{port}",
     }  # fmt: skip
     command = [str(DERIVA), "serve", "--port", str(port), "--workers", "2"]
     with log.open("wb") as out:

@@ -19,7 +19,7 @@ from deriva import __version__
 from deriva.service.adapters import smtp
 from deriva.service.adapters.gauge import Sources
 from deriva.service.api import account as accounts
-from deriva.service.api import box, errors, imports, log, places, plan, session, sharing, water
+from deriva.service.api import box, errors, imports, learn, log, places, plan, session, sharing, water
 from deriva.service.api.deps import COOKIE
 from deriva.service.api.guard import Guard
 from deriva.service.api.turns import Queue
@@ -28,12 +28,18 @@ from deriva.service.settings import Settings
 from deriva.service.store.engine import Sessions, connect, readiness
 from deriva.service.store.take_new import AtOnce
 from deriva.service.usecases import account, letters, rigging
+from deriva.service.usecases import learn as asking
 from deriva.service.usecases.river import keep_reading
 
 logger = logging.getLogger(__name__)
 
 LONGEST_ADDRESS = 200
 BUILD_IT = "`make install` builds it; DERIVA_WEB_DIST says where it is."
+
+
+def _warm() -> None:
+    rigging.warm()
+    asking.warm()
 
 
 def _operation_id(route: APIRoute) -> str:
@@ -143,10 +149,10 @@ def build(settings: Settings) -> FastAPI:
         app.state.at_once = AtOnce(engine)
         app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
         going = _background(app, settings, sessions)
-        warming = asyncio.create_task(asyncio.to_thread(rigging.warm))
+        warming = [asyncio.create_task(asyncio.to_thread(_warm))] if settings.warm else []
         yield
         await _ended({*going, *app.state.tasks})
-        await asyncio.gather(warming, return_exceptions=True)
+        await asyncio.gather(*warming, return_exceptions=True)
         app.state.queue.close()
         await engine.dispose()
 
@@ -173,7 +179,7 @@ def build(settings: Settings) -> FastAPI:
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
     # they are gone through in this order, and most of what is asked is to log
-    for module in (log, session, accounts, places, water, plan, box, imports, sharing):
+    for module in (log, session, accounts, places, water, plan, box, imports, sharing, learn):
         api.include_router(module.router)
 
     @api.get("/health")

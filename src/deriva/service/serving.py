@@ -80,10 +80,12 @@ def start_app(
     gauges: str = "",
     gauge_every_s: float = 300.0,
     processes: int = 1,
+    warm: bool = True,
 ) -> subprocess.Popen[bytes]:
-    """Start the app on the demo start's settings, in so many processes."""
+    """Start the app on the demo start's settings, in so many processes; ``warm``: ready to compute at once."""
     command = [sys.executable, "-m", "deriva.cli", "serve", "--port", str(port), "--workers", str(processes)]
     settings = demo_settings(database_url, port=port, gauges=gauges, gauge_every_s=gauge_every_s)
+    settings["DERIVA_WARM"] = str(warm)
     return started(command, port=port, log=log, path="/api/ready", settings=settings)
 
 

@@ -27,6 +27,8 @@ class Settings(BaseSettings):
     """Plans and drifts computed side by side: about the cores there are. More wait their turn."""
     computing_waiting: int = 24
     """How many may wait; past that the answer is 429 and when to come back."""
+    warm: bool = True
+    """Whether the kernels are loaded at the start; where nothing is computed soon, the first plan loads them."""
     body_limit_bytes: int = 1_000_000
     file_limit_bytes: int = 200_000_000
     """A file of a gauge's past may be this large: twenty years of quarter hours are about 60 MB."""

@@ -50,6 +50,11 @@ export type Step = Schemas["StepOut"];
 export type Coaching = Schemas["CoachOut"];
 export type BuildIn = Schemas["BuildIn"];
 export type Caution = Schemas["Caution"];
+export type Question = Schemas["Question"];
+export type LogAnswer = Schemas["Answer"];
+export type Part = LogAnswer["parts"][number];
+export type Askable = Schemas["AskableOut"];
+export type DimensionName = Question["by"];
 export type Limits = Ranked["limits"];
 
 export const api = createClient<paths>({

@@ -988,6 +988,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learn/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Questions
+         * @description Say what the log can be asked by, and which of the common questions it can answer.
+         */
+        get: operations["list_questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Parts
+         * @description List what the log holds of something that it can be narrowed to.
+         */
+        get: operations["list_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask The Log
+         * @description Answer a question from what was logged: a sentence, how sure it is, what it rests on and what confounds it.
+         */
+        post: operations["ask_the_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/outings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Behind
+         * @description List the newest outings that a part of an answer rests on.
+         */
+        post: operations["list_behind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1169,6 +1249,51 @@ export interface components {
             leaves_at: string | null;
         };
         /**
+         * Answer
+         * @description An answer. ``chance``: that ``best`` is better than ``other`` within like water, by ``more`` a drift (an hour).
+         *
+         *     ``more_drifts``: so many more, spread over both, would tell; None where it is told, or no number would.
+         */
+        Answer: {
+            /** Question */
+            question: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Certainty
+             * @enum {string}
+             */
+            certainty: "sure" | "likely" | "open" | "alone" | "empty";
+            /** Rests On */
+            rests_on: string;
+            /** Also */
+            also?: string | null;
+            /** Chance */
+            chance?: number | null;
+            /** Best */
+            best?: string | null;
+            /** Other */
+            other?: string | null;
+            more?: components["schemas"]["Between"] | null;
+            /** More Drifts */
+            more_drifts?: number | null;
+            /**
+             * Confounds
+             * @default []
+             */
+            confounds: string[];
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
+            /**
+             * Left Out
+             * @default 0
+             */
+            left_out: number;
+        };
+        /**
          * ApproachOut
          * @description From how far one is not seen: standing on the bank, on the knees, and wading.
          */
@@ -1179,6 +1304,16 @@ export interface components {
             kneeling_m: number;
             /** Wading M */
             wading_m: number;
+        };
+        /**
+         * AskableOut
+         * @description What can be asked, and what is worth asking.
+         */
+        AskableOut: {
+            /** Dimensions */
+            dimensions: components["schemas"]["DimensionOut"][];
+            /** Suggested */
+            suggested: components["schemas"]["SuggestedOut"][];
         };
         /**
          * Asked
@@ -1341,6 +1476,15 @@ export interface components {
             season_last?: string | null;
         };
         /**
+         * BehindIn
+         * @description A part of an answer.
+         */
+        BehindIn: {
+            question: components["schemas"]["Question"];
+            /** Part */
+            part: string;
+        };
+        /**
          * BestOut
          * @description The best of the hours to come, and why.
          */
@@ -1357,6 +1501,18 @@ export interface components {
             ends: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * Between
+         * @description A number that is not known: its median, and the ends between which it lies 9 times in 10.
+         */
+        Between: {
+            /** Median */
+            median: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * Bottom
@@ -1903,6 +2059,19 @@ export interface components {
             p50: number;
             /** P90 */
             p90: number;
+        };
+        /**
+         * DimensionOut
+         * @description Something that the log can be asked by.
+         */
+        DimensionOut: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            /** Words */
+            words: string;
         };
         /**
          * Disagreement
@@ -2870,6 +3039,19 @@ export interface components {
             tank?: components["schemas"]["TankIn"] | null;
         };
         /**
+         * Only
+         * @description One part of something: only its drifts are looked at.
+         */
+        Only: {
+            /**
+             * Dimension
+             * @enum {string}
+             */
+            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            /** Part */
+            part: string;
+        };
+        /**
          * OpenSessionOut
          * @description A session that is open; ``here`` for the one that asks.
          */
@@ -2966,6 +3148,38 @@ export interface components {
             tuning: components["schemas"]["Tuning"];
             /** Marches */
             marches: string[];
+        };
+        /**
+         * Part
+         * @description One part with what was counted, and the rates that this says: of drifts, or an hour.
+         */
+        Part: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Outings */
+            outings: number;
+            /** Drifts */
+            drifts: number;
+            /** Hours */
+            hours: number;
+            /** Count */
+            count: number;
+            rate: components["schemas"]["Between"];
+            alike: components["schemas"]["Between"];
+        };
+        /**
+         * PartOut
+         * @description A part of a dimension that was fished.
+         */
+        PartOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Drifts */
+            drifts: number;
         };
         /**
          * PasswordIn
@@ -3192,6 +3406,34 @@ export interface components {
         Problem: {
             /** Faults */
             faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * Question
+         * @description How many of what there were for an effort, by what, among which drifts.
+         */
+        Question: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            /**
+             * Measure
+             * @default takes
+             * @enum {string}
+             */
+            measure: "takes" | "fish" | "hung";
+            /**
+             * Per
+             * @default drift
+             * @enum {string}
+             */
+            per: "drift" | "hour";
+            /**
+             * Only
+             * @default []
+             */
+            only: components["schemas"]["Only"][];
         };
         /**
          * RankedOut
@@ -4253,6 +4495,15 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * SuggestedOut
+         * @description A question that the log can answer.
+         */
+        SuggestedOut: {
+            question: components["schemas"]["Question"];
+            /** Words */
+            words: string;
         };
         /**
          * SyncIn
@@ -9712,6 +9963,384 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskableOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_parts: {
+        parameters: {
+            query: {
+                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_the_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_behind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BehindIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutingOut"][];
                 };
             };
             /** @description The body could not be read */

@@ -37,6 +37,7 @@ const TITLES: Record<string, string> = {
   build: "How to tie it",
   compare: "Two rigs",
   beat: "Today",
+  learn: "Learn",
   ledger: "Ledger",
   box: "Box",
   rivers: "Rivers",
@@ -69,8 +70,8 @@ function useSending(angler: string | undefined) {
       // a reading or a lie that the service now knows changes what a lie stands on; anything else only what was logged
       const stale =
         kinds.has("readings") || kinds.has("lies") || kinds.has("soundings")
-          ? ["beats", "outings", "ledger"]
-          : ["outings", "ledger"];
+          ? ["beats", "outings", "ledger", "learn"]
+          : ["outings", "ledger", "learn"];
       for (const kind of stale) void client.invalidateQueries({ queryKey: [kind] });
     });
     const soon = () => void send().catch(() => undefined);
@@ -123,6 +124,7 @@ export function Shell() {
   const lie = lieId ?? lies[0];
   const step = (path.split("/").at(-1) ?? "read") as Step;
   const beside = ["build", "compare"].includes(path.split("/").at(-1) ?? "");
+  const inLog = path === "/learn" || path.startsWith("/ledger");
   const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
   const goTo = (to: string | undefined, at: Step) =>
     to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });
@@ -137,7 +139,7 @@ export function Shell() {
   }, [title]);
   useKeys({
     ...Object.fromEntries(STEPS.map(([key], k) => [String(k + 1), () => goTo(lie, key)])),
-    "5": () => navigate({ to: "/ledger" }),
+    "5": () => navigate({ to: "/learn" }),
     "[": onLie ? () => goTo(lies[lies.indexOf(lieId) - 1], step) : undefined,
     "]": onLie ? () => goTo(lies[lies.indexOf(lieId) + 1], step) : undefined,
   });
@@ -200,12 +202,12 @@ export function Shell() {
               );
             })}
             <Link
-              to="/ledger"
-              aria-current={path.startsWith("/ledger") ? "page" : undefined}
-              className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${path.startsWith("/ledger") ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+              to="/learn"
+              aria-current={inLog ? "page" : undefined}
+              className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${inLog ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
             >
               <BookOpen aria-hidden size={22} />
-              Ledger
+              Learn
             </Link>
           </nav>
           <div className="ml-auto flex min-w-0 flex-wrap items-center justify-end gap-1">

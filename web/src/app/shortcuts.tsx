@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Sheet } from "../ui/sheet";
 
 export const SHORTCUTS: readonly (readonly [string, string])[] = [
-  ["1 2 3 4 5", "Read, Rig, Drift, Log, Ledger"],
+  ["1 2 3 4 5", "Read, Rig, Drift, Log, Learn"],
   ["[ ]", "the lie below, the lie above"],
   ["p", "play or hold the drift"],
   ["c t h m f l", "log: clean, tick, hung up, missed, fish, lost fly"],

@@ -14,7 +14,7 @@ from deriva.service.store.models import Base
 GONE_TABLES = ("secret",)
 """What earlier schemas had."""
 
-FUNCTIONS = ("take_new", "forget_gauge_values")
+FUNCTIONS = ("take_new", "forget_gauge_values", "count_effort", "count_effort_of")
 
 
 class BackupError(RuntimeError):

@@ -18,13 +18,14 @@ from sqlalchemy import (
     Index,
     MetaData,
     String,
+    Text,
     UniqueConstraint,
     false,
     func,
     text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.orm import DeclarativeBase, Mapped, MappedColumn, mapped_column
 
 
 class Base(DeclarativeBase):
@@ -380,6 +381,12 @@ class Outing(Owned, Base):
     """Taken back. The row stays, so that two devices agree that it was."""
 
 
+def _in_water(field: str, kind: str) -> MappedColumn[Any]:
+    """Hold a field of the water that a stop was fished in, in a column of its own."""
+    of_kind = Text() if kind == "text" else None
+    return mapped_column(of_kind, Computed(f"(situation -> 'water' ->> '{field}')::{kind}"))
+
+
 class Stop(Owned, Base):
     """A stay at one lie, with the situation as it was read there."""
 
@@ -394,6 +401,14 @@ class Stop(Owned, Base):
     lie_id: Mapped[UUID]
     at: Mapped[datetime]
     situation: Mapped[dict[str, Any]]
+    depth_m: Mapped[float | None] = _in_water("depth_m", "float")
+    surface_speed_m_s: Mapped[float | None] = _in_water("surface_speed_m_s", "float")
+    temperature_c: Mapped[float | None] = _in_water("temperature_c", "float")
+    clarity_m: Mapped[float | None] = _in_water("clarity_m", "float")
+    kind: Mapped[str | None] = _in_water("kind", "text")
+    flow_class: Mapped[str | None] = _in_water("flow_class", "text")
+    wind_m_s: Mapped[float | None] = mapped_column(Computed("(situation -> 'place' ->> 'wind_m_s')::float"))
+    light: Mapped[str | None] = mapped_column(Text, Computed("situation ->> 'light'"))
 
 
 class Setting(Owned, Base):
@@ -434,6 +449,26 @@ class Drift(Owned, Base):
     direction: Mapped[str | None] = mapped_column(String(4))
     dried: Mapped[bool] = mapped_column(server_default=false(), default=False)
     undone: Mapped[bool] = mapped_column(default=False)
+
+
+class Effort(Base):
+    """What was fished with a setting in one lane (0: not said), without what was undone: counted by the database, at every
+    writing of drifts, in the transaction that writes them.
+    """
+
+    __tablename__ = "effort"
+    __table_args__ = (_under("setting", "setting_id"),)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    setting_id: Mapped[UUID] = mapped_column(primary_key=True)
+    lane: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    drifts: Mapped[int]
+    fish: Mapped[int]
+    missed: Mapped[int]
+    ticks: Mapped[int]
+    hung: Mapped[int]
+    """Lost flies among them."""
+    minutes: Mapped[float]
+    """As :func:`deriva.core.learn.effort.minutes` has it."""
 
 
 class Catch(Owned, Base):

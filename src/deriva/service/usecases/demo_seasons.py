@@ -1,166 +1,262 @@
-"""Two seasons of made-up outings for the demo: rigs as the advisor sets them, drifts by seeded chance.
+"""Two seasons of made-up outings for the demo, by an angler who has habits and on a river that has preferences.
 
-How a drift ends follows what the core computes for the rig (its hang-ups, its share in the zone); the rest of the
-chances are invented, as is the river.
+What was planted stands here and nowhere else, so that what Learn says of it can be held against it (docs/decisions/0018).
+The rigs are whole rigs of the core; how a drift ends is seeded chance on the log-odds below.
 """
 
+import math
 import random
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
+from typing import Any, Literal
 from uuid import UUID
 
+from sqlalchemy import insert
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
-from deriva.core.choose.judge import Usable
-from deriva.core.choose.search import advise
-from deriva.core.choose.sweep import wide
+from deriva.core.errors import DerivaError
 from deriva.core.model.logged import Outcome, Phase
+from deriva.core.model.rig import RigKind
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import WaterKind
 from deriva.core.read import write_noun
+from deriva.core.rigs.resolve import resolve
 from deriva.core.water.flow import FlowClass
 from deriva.service.store.models import Angler, Catch, Drift, Outing, Setting, Stop
-from deriva.service.usecases.reading import beats_as_they_stand
+from deriva.service.usecases.reading import BeatStanding, beats_as_they_stand
 
+OUTINGS = 66
+SEASON = (4, 10)
+"""First and last month."""
 
-@dataclass(frozen=True)
-class DemoDay:
-    """A day of a season: ``height`` is the water's height against today's."""
-
-    month: int
-    day: int
-    hour: int
-    height: float
-    temperature_c: float
-    clarity_m: float
-    flow_class: FlowClass
-    beat: str
-
-
-DAYS = (
-    DemoDay(4, 18, 12, 1.35, 7.5, 0.5, "above_normal", "Sallow Bend"),
-    DemoDay(5, 23, 10, 1.1, 11.0, 1.2, "normal", "Cinder Weir"),
-    DemoDay(7, 11, 7, 0.8, 15.5, 2.4, "below_normal", "Sallow Bend"),
-    DemoDay(9, 20, 11, 1.0, 13.0, 1.8, "normal", "Long Shelf"),
-)
-
-STAYS = 2
-LEAST_DRIFTS, MOST_DRIFTS = 7, 16
-TICK, MISSED, FISH_IN_ZONE, LOST_OF_HUNG, CARELESS = 0.16, 0.05, 0.14, 0.2, 0.03
 RATING = 0.4
 """How the depth of a lie answers to the height of the water, as a power; its speed takes the same."""
 
+TAKE = -2.45
+"""Log-odds of a take in a drift with nothing for or against it."""
 
-def _outcome(rng: random.Random, judged: Usable) -> Outcome:
-    e = judged.evaluation
-    if rng.random() < e.hang_chance + CARELESS:
+A_DAY = 0.45
+"""Spread of what a day adds to that: some days they feed."""
+
+BY_BEAD: Mapping[str, Mapping[float, float]] = {
+    "low": {2.0: 0.5, 2.5: 0.8, 3.0: 0.0, 3.5: -0.6, 4.0: -0.9},
+    "normal": {2.0: -0.2, 2.5: 0.1, 3.0: 0.4, 3.5: 0.1, 4.0: -0.4},
+    "high": {2.0: -0.9, 2.5: -0.5, 3.0: 0.0, 3.5: 0.5, 4.0: 0.6},
+}
+BY_FLOW = {"low": 0.0, "normal": 0.2, "high": -0.6}
+BY_KIND: Mapping[WaterKind, float] = {
+    "pool_head": 0.5,
+    "seam": 0.35,
+    "drop_off": 0.2,
+    "tail_out": -0.2,
+    "eddy": -0.5,
+}
+AT_DUSK = 0.6
+COLD, WARM = -0.6, -0.5
+"""Below 8 °C and above 17 °C."""
+
+FORMS = (("dubbed mayfly nymph", 0.6), ("slim varnished nymph", 0.0))
+SHORT, LONG = -0.9, -0.1
+"""Set to less than nine tenths of the depth, and to more than one and a half of it."""
+
+BY_RIG: Mapping[RigKind, float] = {"euro": 0.0, "indicator": 0.0, "dry_dropper": 0.0}
+"""No rig is better than another, whatever this angler believes."""
+
+LANDED, TICK, LOST_OF_HUNG = 0.72, 0.16, 0.2
+HUNG = 0.025
+HUNG_LONG = 0.09
+"""What a setting of more than one and a half times the depth adds."""
+
+
+WaterState = Literal["low", "normal", "high"]
+STATES: tuple[WaterState, ...] = ("low", "normal", "high")
+
+
+@dataclass(frozen=True, slots=True)
+class Day:
+    """A day of a season as it was; ``feeds``: what it adds to the log-odds of a take."""
+
+    at: datetime
+    state: WaterState
+    temperature_c: float
+    feeds: float
+
+    @property
+    def flow_class(self) -> FlowClass:
+        """What the gauge would have said of it."""
+        classes: dict[WaterState, FlowClass] = {
+            "low": "below_normal",
+            "normal": "normal",
+            "high": "above_normal",
+        }
+        return classes[self.state]
+
+    @property
+    def height(self) -> float:
+        """The water's height against today's."""
+        return {"low": 0.8, "normal": 1.0, "high": 1.35}[self.state]
+
+    @property
+    def clarity_m(self) -> float:
+        """How far one saw."""
+        return {"low": 2.4, "normal": 1.6, "high": 0.7}[self.state]
+
+
+def days(rng: random.Random, now: datetime) -> list[Day]:
+    """Return the last days that were fished, oldest first: high water in spring, low in summer, warm in July."""
+    found: list[Day] = []
+    first, last = SEASON
+    day = now - timedelta(days=rng.randint(2, 6))
+    while len(found) < OUTINGS:
+        if first <= day.month <= last:
+            summer = math.sin(math.pi * (day.month + day.day / 30.0 - first) / (last + 1.0 - first))
+            high = 0.5 - 0.4 * summer
+            state = rng.choices(STATES, (0.15 + 0.4 * summer, 0.45, high))[0]
+            warm = 7.0 + 9.5 * summer + rng.gauss(0.0, 1.5)
+            hour = rng.choices((7, 10, 14, 18), (0.15, 0.3, 0.2, 0.35))[0]
+            at = day.replace(hour=hour, minute=rng.randint(0, 59), second=0, microsecond=0)
+            found.append(Day(at, state, round(warm, 1), rng.gauss(0.0, A_DAY)))
+        day -= timedelta(days=rng.randint(3, 10))
+    return found[::-1]
+
+
+def habit(rng: random.Random, day: Day) -> tuple[RigKind, float]:
+    """Return the rig and bead that this angler ties on: heavy in high water, and the indicator for no reason."""
+    beads, weights = {
+        "low": ((2.0, 2.5, 3.0, 3.5), (0.15, 0.35, 0.4, 0.1)),
+        "normal": ((2.5, 3.0, 3.5, 4.0), (0.3, 0.4, 0.2, 0.1)),
+        "high": ((2.5, 3.0, 3.5, 4.0), (0.1, 0.25, 0.3, 0.35)),
+    }[day.state]
+    kinds: tuple[RigKind, ...] = ("euro", "indicator", "dry_dropper")
+    kind = rng.choices(kinds, (0.6, 0.3, 0.1))[0]
+    bead = rng.choices(beads, weights)[0]
+    return kind, min(bead, 2.5) if kind == "dry_dropper" else bead
+
+
+def take_odds(
+    day: Day, kind: WaterKind, rig: RigKind, *, bead_mm: float, form: str, share: float, dusk: bool
+) -> float:
+    """Return the log-odds of a take that were planted, for a setting of ``share`` times the depth."""
+    odds = TAKE + day.feeds + BY_FLOW[day.state] + BY_BEAD[day.state][bead_mm] + BY_KIND.get(kind, 0.0)
+    odds += BY_RIG[rig] + dict(FORMS)[form] + (AT_DUSK if dusk else 0.0)
+    odds += COLD if day.temperature_c < 8.0 else WARM if day.temperature_c > 17.0 else 0.0
+    return odds + (SHORT if share < 0.9 else LONG if share > 1.5 else 0.0)
+
+
+def _outcome(rng: random.Random, take: float, share: float) -> Outcome:
+    if rng.random() < HUNG + (HUNG_LONG if share > 1.5 else 0.0):
         return "lost_fly" if rng.random() < LOST_OF_HUNG else "hung"
-    chances: tuple[tuple[float, Outcome], ...] = (
-        (FISH_IN_ZONE * e.zone_share, "fish"),
-        (MISSED, "missed"),
-        (TICK, "tick"),
-    )
-    return next((outcome for chance, outcome in chances if rng.random() < chance), "clean")
+    if rng.random() < 1.0 / (1.0 + math.exp(-take)):
+        return "fish" if rng.random() < LANDED else "missed"
+    return "tick" if rng.random() < TICK * share else "clean"
 
 
-def _on_the_day(situation: Situation, day: DemoDay) -> Situation:
+def _on_the_day(situation: Situation, day: Day, *, dusk: bool) -> Situation:
     water = situation.water
-    return replace(
-        situation,
-        water=replace(
-            water,
-            depth_m=round(water.depth_m * day.height**RATING, 2),
-            depth_sd_m=round(water.spread_m, 3),
-            surface_speed_m_s=round(water.surface_speed_m_s * day.height**RATING, 2),
-            clarity_m=day.clarity_m,
-            temperature_c=day.temperature_c,
-            flow_class=day.flow_class,
-        ),
+    there = replace(
+        water,
+        depth_m=round(water.depth_m * day.height**RATING, 2),
+        depth_sd_m=round(water.spread_m, 3),
+        surface_speed_m_s=round(water.surface_speed_m_s * day.height**RATING, 2),
+        clarity_m=day.clarity_m,
+        temperature_c=day.temperature_c,
+        flow_class=day.flow_class,
     )
+    return replace(situation, water=there, month=day.at.month, light="dusk" if dusk else "day")
 
 
-def _catch(rng: random.Random, angler_id: UUID, drift: Drift, *, dropper: bool, dry: bool) -> Catch:
-    fly = "dropper" if dropper and rng.random() < 0.3 else "dry" if dry and rng.random() < 0.2 else "point"
-    phase: Phase = rng.choices(("drop", "drift", "swing"), (0.2, 0.65, 0.15))[0]
-    return Catch(
-        id=uuid7(),
-        angler_id=angler_id,
-        drift_id=drift.id,
-        at=drift.at,
-        species="brown trout" if rng.random() < 0.8 else "grayling",
-        length_mm=float(10 * round(rng.lognormvariate(5.55, 0.22) / 10)),
-        length_how="eye",
-        fly=fly,
-        phase=phase,
-    )
+class Seasons:
+    """The rows of the seasons, as they are made."""
 
+    def __init__(self, rng: random.Random, angler_id: UUID) -> None:
+        self.rng, self.angler_id = rng, angler_id
+        self.rows: dict[type[Any], list[dict[str, Any]]] = {
+            one: [] for one in (Outing, Stop, Setting, Drift, Catch)
+        }
 
-async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime, years: int = 2) -> None:
-    """Write the outings of this season, as far as it has gone, and of the one before."""
-    rng = random.Random(20)  # noqa: S311 - a made-up season, the same every time
-    beats = {one.beat.name: one for one in await beats_as_they_stand(session, angler)}
-    for year in range(now.year - years + 1, now.year + 1):
-        for day in DAYS:
-            at = datetime(year, day.month, day.day, day.hour, tzinfo=UTC)
-            if at >= now:
-                continue
-            here = beats[day.beat]
-            frozen = {
-                "clarity_m": day.clarity_m,
-                "temperature_c": day.temperature_c,
-                "flow_class": day.flow_class,
-            }
-            outing = Outing(
-                id=uuid7(), angler_id=angler.id, beat_id=here.beat.id, started_at=at, conditions=frozen
-            )
-            session.add(outing)
-            await session.flush()
-            read = [(one.lie, one.situation) for one in here.lies if one.situation is not None]
-            for lie, today in sorted(rng.sample(read, STAYS), key=lambda one: one[0].along_m):
-                at = await _stay(
-                    session, rng, outing=outing, lie_id=lie.id, situation=_on_the_day(today, day), at=at
-                )
-            outing.ended_at = at
-    await session.flush()
+    def add(self, table: type[Any], **values: Any) -> UUID:  # noqa: ANN401
+        """Add a row, and return its id."""
+        made = uuid7()
+        self.rows[table].append({"id": made, "angler_id": self.angler_id, **values})
+        return made
 
+    def outing(self, day: Day, here: BeatStanding) -> None:
+        """Fish a day: two or three lies, upstream."""
+        frozen = {
+            "clarity_m": day.clarity_m,
+            "temperature_c": day.temperature_c,
+            "flow_class": day.flow_class,
+        }
+        outing = self.add(
+            Outing, beat_id=here.beat.id, started_at=day.at, ended_at=day.at, conditions=frozen, gone=False
+        )
+        read = [(one.lie, one.situation) for one in here.lies if one.situation is not None]
+        at = day.at
+        for lie, today in sorted(
+            self.rng.sample(read, min(len(read), self.rng.randint(2, 3))), key=lambda one: one[0].along_m
+        ):
+            dusk = at.hour >= 19
+            situation = _on_the_day(today, day, dusk=dusk)
+            stop = self.add(Stop, outing_id=outing, lie_id=lie.id, at=at, situation=write_noun(situation))
+            for _ in range(self.rng.randint(1, 2)):
+                at = self.setting(stop, situation, day, at, dusk=dusk)
+            at += timedelta(minutes=self.rng.randint(5, 15))
+        self.rows[Outing][-1]["ended_at"] = at
 
-async def _stay(
-    session: AsyncSession,
-    rng: random.Random,
-    *,
-    outing: Outing,
-    lie_id: UUID,
-    situation: Situation,
-    at: datetime,
-) -> datetime:
-    """Fish one lie with the rig that the advisor puts first; return when the angler walks on."""
-    best = advise(situation, wide).ranked[0]
-    if not isinstance(best, Usable):
-        return at
-    setup = Setup.of(best.rig, lead_m=best.evaluation.lead_m)
-    mine = {"angler_id": outing.angler_id}
-    stop = Stop(
-        id=uuid7(), outing_id=outing.id, lie_id=lie_id, at=at,
-        situation=write_noun(situation), **mine,
-    )  # fmt: skip
-    session.add(stop)
-    await session.flush()
-    setting = Setting(
-        id=uuid7(), stop_id=stop.id, at=at, rig=best.kind, depth_setting_m=setup.depth_setting_m,
-        point_bead_mm=setup.point_bead_mm, setup=write_noun(setup), **mine,
-    )  # fmt: skip
-    session.add(setting)
-    await session.flush()
-    for _ in range(rng.randint(LEAST_DRIFTS, MOST_DRIFTS)):
-        at += timedelta(seconds=rng.randint(50, 150))
-        drift = Drift(
-            id=uuid7(), setting_id=setting.id, at=at, outcome=_outcome(rng, best),
-            pace=rng.choice(("slower", "slower", "same", None)), **mine,
+    def setting(self, stop: UUID, situation: Situation, day: Day, at: datetime, *, dusk: bool) -> datetime:
+        """Fish one setting; return when the angler is done with it."""
+        rng = self.rng
+        kind, bead = habit(rng, day)
+        form, _ = rng.choices(FORMS, (0.55, 0.45))[0]
+        depth = situation.water.depth_m
+        wanted = depth * rng.choices((0.8, 1.1, 1.35, 1.7), (0.15, 0.4, 0.3, 0.15))[0]
+        try:
+            rig = resolve(Tuning(kind, round(max(0.4, wanted), 2), bead), situation)
+        except DerivaError:  # not what this beat or this float allows: the tight line always is
+            kind = "euro"
+            rig = resolve(Tuning(kind, round(max(0.4, wanted), 2), bead, flies=1), situation)
+        setup = replace(Setup.of(rig), point_form=form)
+        setting = self.add(
+            Setting, stop_id=stop, at=at, rig=kind, depth_setting_m=setup.depth_setting_m,
+            point_bead_mm=setup.point_bead_mm, setup=write_noun(setup),
         )  # fmt: skip
-        session.add(drift)
-        await session.flush()
-        if drift.outcome == "fish":
-            dropper, dry = setup.dropper_form is not None, best.kind == "dry_dropper"
-            session.add(_catch(rng, outing.angler_id, drift, dropper=dropper, dry=dry))
-    return at + timedelta(minutes=10)
+        share = setup.depth_setting_m / depth
+        odds = take_odds(day, situation.water.kind, kind, bead_mm=bead, form=form, share=share, dusk=dusk)
+        for _ in range(rng.randint(12, 26)):
+            at += timedelta(seconds=rng.randint(50, 130))
+            outcome = _outcome(rng, odds, share)
+            drift = self.add(
+                Drift, setting_id=setting, at=at, outcome=outcome, lane=rng.choice((None, 1, 1, 2)),
+                pace=rng.choice(("slower", "slower", "same", None)), undone=False, dried=False,
+            )  # fmt: skip
+            if outcome == "fish":
+                self.fish(drift, at, dropper=setup.dropper_form is not None, dry=kind == "dry_dropper")
+        return at + timedelta(minutes=rng.randint(2, 5))
+
+    def fish(self, drift: UUID, at: datetime, *, dropper: bool, dry: bool) -> None:
+        """Bring a fish to hand."""
+        rng = self.rng
+        fly = (
+            "dropper" if dropper and rng.random() < 0.3 else "dry" if dry and rng.random() < 0.2 else "point"
+        )
+        phase: Phase = rng.choices(("drop", "drift", "swing"), (0.2, 0.65, 0.15))[0]
+        self.add(
+            Catch, drift_id=drift, at=at, species="brown trout" if rng.random() < 0.8 else "grayling",
+            length_mm=float(10 * round(rng.lognormvariate(5.55, 0.22) / 10)), length_how="eye", fly=fly, phase=phase,
+            undone=False,
+        )  # fmt: skip
+
+
+async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime) -> None:
+    """Write the outings of the last two seasons, through the same tables as any other."""
+    rng = random.Random(20)  # noqa: S311 - made-up seasons, the same every time
+    beats = await beats_as_they_stand(session, angler)
+    made = Seasons(rng, angler.id)
+    for day in days(rng, now.astimezone(UTC)):
+        made.outing(day, rng.choices(beats, (0.4, 0.4, 0.2))[0])
+    for table, rows in made.rows.items():
+        await session.execute(insert(table), rows)

@@ -51,7 +51,15 @@ async def list_outings(session: AsyncSession, angler_id: UUID, *, after: UUID | 
     """Return a page of the angler's outings, newest first, with their counts: the first, or the one after an outing."""
     last = None if after is None else await owned.get_owned(session, Outing, angler_id, after)
     before = None if last is None else (last.started_at, last.id)
-    page = await outings.outings(session, angler_id, before=before, most=A_PAGE)
+    return await counted(
+        session, angler_id, await outings.outings(session, angler_id, before=before, most=A_PAGE)
+    )
+
+
+async def counted(
+    session: AsyncSession, angler_id: UUID, page: Sequence[tuple[Outing, str]]
+) -> list[Counted]:
+    """Return some outings with the names of their beats, with their counts."""
     outcomes = await outings.outcomes(session, angler_id, [outing.id for outing, _ in page])
     return [_counted(outing, beat, outcomes.get(outing.id, {})) for outing, beat in page]
 

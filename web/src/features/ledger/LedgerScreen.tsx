@@ -12,15 +12,9 @@ import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { changeOuting } from "../bank/useBank";
+import { LogTabs } from "../learn/LogTabs";
 import { ShareSheet } from "../sharing/ShareSheet";
-
-const day = (at: string) =>
-  new Date(at).toLocaleDateString(undefined, {
-    weekday: "short",
-    day: "numeric",
-    month: "long",
-    year: "numeric",
-  });
+import { counts, day, OutingLine, several } from "./OutingLine";
 
 const OUTCOME = {
   clean: "clean",
@@ -32,21 +26,7 @@ const OUTCOME = {
 } as const;
 const PHASE = { drop: "on the drop", drift: "in the dead drift", swing: "on the swing" } as const;
 
-const several = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
-
-function counts({ tally }: OutingSummary): string {
-  const parts = [
-    several(tally.drifts, "drift", "drifts"),
-    `${tally.fish} fish`,
-    `${tally.missed} missed`,
-    several(tally.touches, "touch", "touches"),
-  ];
-  if (tally.lost_flies > 0) parts.push(`${several(tally.lost_flies, "fly", "flies")} lost`);
-  return parts.join(" · ");
-}
-
 export function LedgerList() {
-  const { clock } = useUnits();
   const outings = useOutings();
   const online = useOnline();
   const angler = useKeptAngler()?.id;
@@ -63,6 +43,7 @@ export function LedgerList() {
   if (outings.isPending && shown.length === 0) return <Working what="Opening the ledger" />;
   return (
     <div className="mx-auto max-w-3xl">
+      <LogTabs />
       <h1 className="py-2 text-2xl font-bold">Ledger</h1>
       {silent && !outings.data && (
         <p className="pb-2 text-soft">Without signal: what is on this device and not sent yet.</p>
@@ -80,10 +61,7 @@ export function LedgerList() {
               params={{ outingId: outing.id }}
               className="block min-h-14 rounded-2xl bg-paper p-4 hover:outline-2"
             >
-              <span className="font-semibold">{outing.beat}</span> · {day(outing.started_at)},{" "}
-              {clock(outing.started_at)}
-              {outing.ended_at === null && <span className="ml-2 font-semibold text-signal">under way</span>}
-              <span className="block text-soft">{counts(outing)}</span>
+              <OutingLine outing={outing} />
             </Link>
           </li>
         ))}

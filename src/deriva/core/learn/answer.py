@@ -1,0 +1,329 @@
+"""What a log answers: one sentence with its certainty, then the parts with their intervals, then what confounds it."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from deriva.core.learn.dimensions import DIMENSIONS, Dimension, DimensionName, within
+from deriva.core.learn.pooled import Between, Contrast, Pooled, Rows, counted, pooled
+from deriva.core.learn.question import WORDS, Question
+from deriva.core.learn.strata import Mixed, Two, mixed_up
+from deriva.core.model.quantity import percent
+
+SURE, LIKELY = 0.95, 0.8
+
+NEVER_ALL = 0.99
+
+MOST_PARTS = 20
+"""Of what has more parts, such as flies, those that were fished most are compared."""
+
+FEW_SPREADS = 8
+"""Within like water the spreads are not sought anew: so many that the log made likeliest are tried."""
+
+TOO_MANY = 5000
+"""Drifts that nobody will fish to settle a question."""
+
+Certainty = Literal["sure", "likely", "open", "alone", "empty"]
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """What one outing had at one part in one water: ``water`` has a part of every dimension of :func:`within`, in its order."""
+
+    outing: int
+    part: str
+    water: tuple[str, ...]
+    hits: int
+    drifts: int
+    hours: float
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """One part with what was counted, and the rates that this says: of drifts, or an hour."""
+
+    key: str
+    label: str
+    outings: int
+    drifts: int
+    hours: float
+    count: int
+    rate: Between
+    """As it was fished."""
+    alike: Between
+    """As if every part had been fished in the same mix of water."""
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """An answer. ``chance``: that ``best`` is better than ``other`` within like water, by ``more`` a drift (an hour).
+
+    ``more_drifts``: so many more, spread over both, would tell; None where it is told, or no number would.
+    """
+
+    question: str
+    sentence: str
+    certainty: Certainty
+    rests_on: str
+    also: str | None = None
+    """What else is sure."""
+    chance: float | None = None
+    best: str | None = None
+    other: str | None = None
+    more: Between | None = None
+    more_drifts: int | None = None
+    confounds: tuple[str, ...] = ()
+    parts: tuple[Part, ...] = ()
+    left_out: int = 0
+    """Parts that were fished too little to be compared."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Coded:
+    """The rows in numbers, and what they stand for."""
+
+    keys: tuple[str, ...]
+    outing: Sequence[int]
+    level: Sequence[int]
+    water: Sequence[tuple[str, ...]]
+    hits: Sequence[int]
+    effort: Sequence[float]
+
+
+def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) -> Answer:
+    """Answer from what was counted; ``names`` says what lies and beats are called."""
+    dimension = DIMENSIONS[question.by]
+    drifts: dict[str, int] = {}
+    for row in rows:
+        drifts[row.part] = drifts.get(row.part, 0) + row.drifts
+    most = sorted(drifts, key=lambda key: (-drifts[key], key))[:MOST_PARTS]
+    keys = dimension.ordered(most)
+    if not keys:
+        return _empty(question, names)
+    code = {key: k for k, key in enumerate(keys)}
+    kept = [row for row in rows if row.part in code and (question.per == "drift" or row.hours > 0.0)]
+    coded = _Coded(
+        keys,
+        [row.outing for row in kept],
+        [code[row.part] for row in kept],
+        [row.water for row in kept],
+        [row.hits for row in kept],
+        [row.hours if question.per == "hour" else float(row.drifts) for row in kept],
+    )
+    as_fished = pooled(_summed(coded, question, strata=None))
+    strata = sorted(set(coded.water))
+    alike = as_fished
+    if len(strata) > 1 and len(keys) > 1:
+        spreads = [fit.spreads for fit in as_fished.fits[:FEW_SPREADS]]
+        alike = pooled(_summed(coded, question, strata=strata), spreads)
+    parts = tuple(
+        Part(
+            key, dimension.label(key, names), *_effort([row for row in kept if row.part == key]),
+            as_fished.rate(k), alike.rate(k),
+        )
+        for k, key in enumerate(keys)
+    )  # fmt: skip
+    if len(parts) == 1:
+        return _alone(question, names, parts[0], left_out=len(drifts) - 1)
+    best, other = _pair(question, parts)
+    contrast = alike.contrast(best, other)
+    chance = _chance(question, alike, best, other)
+    worse = [
+        k for k in range(len(keys)) if k not in (best, other) and _chance(question, alike, best, k) >= SURE
+    ]
+    more = _more_drifts(contrast, parts[best].drifts + parts[other].drifts)
+    pair = _Pair(question, parts[best], parts[other])
+    mixed = _mixed(question, coded, best, other)
+    return Answer(
+        question=question.words(names),
+        sentence=pair.sentence(chance, more),
+        also=_also(pair, parts, worse),
+        certainty="sure" if chance >= SURE else "likely" if chance >= LIKELY else "open",
+        chance=chance,
+        best=keys[best],
+        other=keys[other],
+        more=contrast.more,
+        more_drifts=None if chance >= SURE else more,
+        rests_on=_rests_on(parts, len({row.outing for row in kept})),
+        confounds=tuple(pair.confound(*one) for one in mixed),
+        parts=parts,
+        left_out=len(drifts) - len(parts),
+    )
+
+
+def _effort(rows: Sequence[Row]) -> tuple[int, int, float, int]:
+    return (
+        len({row.outing for row in rows}),
+        sum(row.drifts for row in rows),
+        sum(row.hours for row in rows),
+        sum(row.hits for row in rows),
+    )
+
+
+def _summed(coded: _Coded, question: Question, strata: Sequence[tuple[str, ...]] | None) -> Rows:
+    """Return the rows added up by outing, level and stratum."""
+    place = {water: s for s, water in enumerate(strata or ())}
+    stratum = np.array([place.get(water, 0) for water in coded.water], dtype=np.int64)
+    count, levels = max(1, len(place)), len(coded.keys)
+    code = (np.asarray(coded.outing) * levels + np.asarray(coded.level)) * count + stratum
+    found, where = np.unique(code, return_inverse=True)
+    hits = np.bincount(where, weights=coded.hits)
+    effort = np.bincount(where, weights=coded.effort)
+    times = question.per == "hour"
+    return counted(
+        hits.tolist(), effort.tolist(), (found // (levels * count)).tolist(),
+        ((found // count) % levels).tolist(), levels=levels, stratum=(found % count).tolist(), strata=count, times=times,
+    )  # fmt: skip
+
+
+def _pair(question: Question, parts: Sequence[Part]) -> tuple[int, int]:
+    """Return which part is best within like water, and which it is held against: the other that is fished most."""
+    sign = -1.0 if question.measure == "hung" else 1.0
+    best = max(range(len(parts)), key=lambda k: sign * parts[k].alike.median)
+    return best, max((k for k in range(len(parts)) if k != best), key=lambda k: parts[k].drifts)
+
+
+def _chance(question: Question, alike: Pooled, one: int, other: int) -> float:
+    """Return how likely one part is better than another: of hang-ups, fewer are."""
+    more = alike.chance(one, other)
+    return 1.0 - more if question.measure == "hung" else more
+
+
+def _more_drifts(contrast: Contrast, drifts: int) -> int | None:
+    """Return how many drifts more would make a difference as large as it looks sure: the spread shrinks with their root."""
+    if contrast.mean == 0.0:
+        return None
+    wanted = 1.645 * contrast.sd / abs(contrast.mean)
+    needed = drifts * (wanted * wanted - 1.0)
+    if needed > TOO_MANY:
+        return None
+    return max(10, math.ceil(needed / 10.0) * 10)
+
+
+def _number(question: Question, rate: float) -> str:
+    if question.per == "hour":
+        return f"{rate:.1f}"
+    count = 100.0 * rate
+    return f"{count:.0f}" if count >= 9.5 else f"{count:.1f}"
+
+
+def _per(question: Question, rate: Between) -> str:
+    _, many = WORDS[question.measure]
+    return (
+        f"{_number(question, rate.median)} {many} {'an hour' if question.per == 'hour' else 'in 100 drifts'}"
+    )
+
+
+def _between(question: Question, rate: Between) -> str:
+    return f"{_number(question, rate.low)} to {_number(question, rate.high)}"
+
+
+def _sure(chance: float) -> str:
+    return f"{percent(chance)} sure" if chance < NEVER_ALL else f"More than {percent(NEVER_ALL)} sure"
+
+
+def _upper(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+@dataclass(frozen=True, slots=True)
+class _Pair:
+    """Two parts held against each other, to be put into words."""
+
+    question: Question
+    best: Part
+    other: Part
+
+    @property
+    def dimension(self) -> Dimension:
+        return DIMENSIONS[self.question.by]
+
+    def named(self, part: Part) -> str:
+        return self.dimension.of.format(part.label)
+
+    def sentence(self, chance: float, more: int | None) -> str:
+        """Say which is better, how sure that is, and what would tell."""
+        first, second = self.named(self.best), self.named(self.other)
+        held_against = _number(self.question, self.other.alike.median)
+        rates = f"{_per(self.question, self.best.alike)} against {held_against}, in like water"
+        better = "hangs less" if self.question.measure == "hung" else "does better"
+        would_tell = f"About {more} drifts more would tell."
+        if chance >= SURE:
+            return f"{_upper(first)} {better} than {second}: {rates}. {_sure(chance)}."
+        if more is None:
+            return f"No difference to be seen between {first} and {second}: {rates}."
+        if chance >= LIKELY:
+            return f"{_upper(first)} likely {better} than {second}: {rates}. {_sure(chance)}. {would_tell}"
+        return f"Not enough to say whether {first} {better} than {second}: {rates}. {would_tell}"
+
+    def confound(self, name: DimensionName, key: str, one: Mixed) -> str:
+        """Say what the two were mixed up with."""
+        water = DIMENSIONS[name]
+        where = water.of.format(water.label(key, {})) if key else f"a {water.words} that was not said"
+        left = {
+            "gone": "the difference is gone",
+            "only there": "there is a difference, and over all there is none",
+            "turned": "it is the other way round",
+            "smaller": "the difference is smaller",
+            "larger": "the difference is larger",
+        }[one.left]
+        return (
+            f"{_upper(self.named(self.best))} was fished in {where} in {percent(one.share)} of its drifts, "
+            f"{self.named(self.other)} in {percent(one.other_share)}; within the same {water.words} {left}."
+        )
+
+
+def _also(pair: _Pair, parts: Sequence[Part], worse: Sequence[int]) -> str | None:
+    if not worse:
+        return None
+    said = [pair.named(parts[k]) for k in worse]
+    listed = " and ".join([", ".join(said[:-1]), said[-1]] if len(said) > 1 else said)
+    return f"Surely {'hangs more' if pair.question.measure == 'hung' else 'worse'} than {pair.named(pair.best)}: {listed}."
+
+
+def _rests_on(parts: Sequence[Part], outings: int) -> str:
+    drifts, hours = sum(part.drifts for part in parts), sum(part.hours for part in parts)
+    return (
+        f"{drifts} drifts in {hours:.0f} hours of fishing on {outings} outing{'' if outings == 1 else 's'}. "
+        "Drifts of one outing count as alike, and what was fished little is drawn towards the rest."
+    )
+
+
+def _empty(question: Question, names: Mapping[str, str]) -> Answer:
+    return Answer(question.words(names), "No drift in the log answers that.", "empty", rests_on="Nothing.")
+
+
+def _alone(question: Question, names: Mapping[str, str], part: Part, *, left_out: int) -> Answer:
+    sentence = (
+        f"All of it was {_Pair(question, part, part).named(part)}: {_per(question, part.rate)}, "
+        f"9 times in 10 {_between(question, part.rate)}. There is nothing to hold it against."
+    )
+    return Answer(
+        question.words(names), sentence, "alone", best=part.key, rests_on=_rests_on((part,), part.outings),
+        parts=(part,), left_out=left_out,
+    )  # fmt: skip
+
+
+def _mixed(
+    question: Question, coded: _Coded, best: int, other: int
+) -> list[tuple[DimensionName, str, Mixed]]:
+    """Return with what the two were mixed up: what it is, which part of it, and how much."""
+    found: list[tuple[DimensionName, str, Mixed]] = []
+    for place, name in enumerate(within(question.by)):
+        keys = sorted({water[place] for water in coded.water})
+        sums = {key: [0.0, 0.0, 0.0, 0.0] for key in keys}
+        for level, water, hits, effort in zip(
+            coded.level, coded.water, coded.hits, coded.effort, strict=True
+        ):
+            if level in (best, other):
+                sums[water[place]][0 if level == best else 2] += hits
+                sums[water[place]][1 if level == best else 3] += max(effort, hits)
+        tables = [Two(*sums[key]) for key in keys]
+        # whichever of the two was the more in some water: it is said of that one
+        one = mixed_up(tables)
+        if one is not None:
+            found.append((name, keys[one.stratum], one))
+    return found

@@ -1,0 +1,129 @@
+"""What an answer can be broken down by, and what each part is called. The steps are stated here: they part what practitioners
+call by different names.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from deriva.core.choose.criteria import KIND_WORDS
+from deriva.core.model.quantity import qty
+
+DimensionName = Literal[
+    "rig", "bead", "fly", "hook", "setting", "lie", "kind", "lane", "beat", "flow", "temperature", "clarity", "depth",
+    "speed", "wind", "light", "hour", "month",
+]  # fmt: skip
+
+MONTHS = (
+    "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
+    "December",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Dimension:
+    """Something that a drift has. ``edges``: where a measured one is parted, in ``unit``; ``keys``: what it is called, where
+    its parts are known beforehand; else its parts are what the log holds.
+    """
+
+    name: DimensionName
+    words: str
+    of: str = "{}"
+    """A part of it in a sentence."""
+    edges: tuple[float, ...] = ()
+    unit: str = ""
+    places: int = 0
+    keys: tuple[tuple[str, str], ...] = ()
+    under: str = "under {}"
+    over: str = "{} and more"
+    """What its first and last parts are called."""
+    counts: bool = False
+    """Whether its parts are numbers."""
+
+    def label(self, key: str, names: Mapping[str, str]) -> str:
+        """Return what a part is called; ``names`` knows lies and beats by their ids."""
+        if self.edges:
+            return self._between(int(key))
+        if self.name == "bead":
+            return qty(float(key), "mm", 1)
+        return dict(self.keys).get(key) or names.get(key) or key
+
+    def _between(self, part: int) -> str:
+        said = [qty(edge, self.unit, self.places) if self.unit else f"{edge:g}" for edge in self.edges]
+        if part == 0:
+            return self.under.format(said[0])
+        if part == len(said):
+            return self.over.format(said[-1])
+        return f"{said[part - 1]} to {said[part]}"
+
+    def parts(self) -> tuple[str, ...]:
+        """Return the keys of its parts in order, where they are known beforehand."""
+        if self.edges:
+            return tuple(str(k) for k in range(len(self.edges) + 1))
+        return tuple(key for key, _ in self.keys)
+
+    def ordered(self, keys: Iterable[str]) -> tuple[str, ...]:
+        """Return some of its parts in the order in which they are read."""
+        there = set(keys)
+        known = self.parts()
+        if known:
+            return tuple(key for key in known if key in there)
+        return tuple(sorted(there, key=float) if self.counts else (key for key in keys if key in there))
+
+
+DIMENSIONS: dict[DimensionName, Dimension] = {
+    one.name: one
+    for one in (
+        Dimension(
+            "rig", "rig", of="the {} rig",
+            keys=(("euro", "euro"), ("indicator", "indicator"), ("dry_dropper", "dry-dropper"), ("dry", "single dry")),
+        ),
+        Dimension("bead", "bead", of="a bead of {}", counts=True),
+        Dimension("fly", "fly"),
+        Dimension("hook", "size of hook", of="size {}", counts=True),
+        Dimension(
+            "setting", "setting against the depth", of="a setting {} times the depth", edges=(0.8, 1.0, 1.25, 1.6, 2.0)
+        ),
+        Dimension("lie", "lie"),
+        Dimension("kind", "kind of lie", of="the {}", keys=tuple(KIND_WORDS.items())),
+        Dimension("lane", "lane", of="lane {}", counts=True),
+        Dimension("beat", "beat"),
+        Dimension(
+            "flow", "flow", of="{} flow",
+            keys=(
+                ("much_below_normal", "much below normal"), ("below_normal", "below normal"), ("normal", "normal"),
+                ("above_normal", "above normal"), ("much_above_normal", "much above normal"),
+            ),
+        ),
+        Dimension("temperature", "water temperature", of="water of {}", edges=(6.0, 9.0, 12.0, 15.0, 18.0), unit="°C"),
+        Dimension("clarity", "clarity", of="water clear to {}", edges=(0.5, 1.0, 2.0), unit="m", places=1),
+        Dimension("depth", "depth", of="water {} deep", edges=(0.5, 0.8, 1.2, 1.8), unit="m", places=1),
+        Dimension("speed", "speed at the top", of="water at {}", edges=(0.3, 0.6, 0.9, 1.2), unit="m/s", places=1),
+        Dimension("wind", "wind", of="a wind of {}", edges=(2.0, 5.0, 8.0), unit="m/s air"),
+        Dimension("light", "light", keys=(("day", "day"), ("dusk", "dusk"), ("dark", "dark"))),
+        Dimension(
+            "hour", "hour by the sun", of="the time {} by the sun", edges=(7.0, 10.0, 13.0, 16.0, 19.0),
+            under="before {}", over="{} and later",
+        ),
+        Dimension("month", "month", keys=tuple((str(k), name) for k, name in enumerate(MONTHS, 1))),
+    )
+}  # fmt: skip
+
+WATERS: tuple[DimensionName, ...] = ("flow", "temperature", "kind", "light")
+"""What a comparison is made within: like flow, like warmth, like lies, like light."""
+
+SAME_THING: dict[DimensionName, tuple[DimensionName, ...]] = {
+    "lie": ("kind",),
+    "beat": ("kind",),
+    "depth": ("kind",),
+    "speed": ("kind", "flow"),
+    "clarity": ("flow",),
+    "hour": ("light",),
+    "month": ("temperature",),
+}
+"""What says so nearly the same as another that to compare within it would leave nothing to compare."""
+
+
+def within(by: DimensionName) -> tuple[DimensionName, ...]:
+    """Return what a comparison by something is made within."""
+    return tuple(name for name in WATERS if name != by and name not in SAME_THING.get(by, ()))

@@ -1,0 +1,218 @@
+"""The kernel under :mod:`pooled`: a mixed model of counts, by Laplace's approximation.
+
+A row is what one outing had at one level in one stratum: ``k`` of ``n``. Its chance has a common part, a part of the level,
+a part of the stratum, one of the outing and one of its own, all of them normal on the scale of log-odds (of log-rates, where
+``n`` is a time). The row's own part is eliminated row by row and the outing's outing by outing, so that a step costs no more
+than a pass over the rows: Breslow & Clayton 1993, JASA 88; Tierney & Kadane 1986, JASA 81.
+"""
+
+import math
+from typing import Any, NamedTuple
+
+import numpy as np
+
+from deriva.core._jit import jit_free
+from deriva.core.errors import NotConverged
+
+STEPS, NEAR, LONGEST = 100, 1e-4, 1.0
+FARTHEST = 15.0
+"""How far a log-odds may stray while it is being found."""
+
+LEAST_VARIANCE = 1e-9
+
+Numbers = Any
+"""A numpy array; what of is said where it is used."""
+
+
+class Counts(NamedTuple):
+    """What was counted, sorted by outing."""
+
+    k: Numbers
+    """How many, float (rows,)."""
+    n: Numbers
+    """Of how many, or in how long where ``times``; float (rows,)."""
+    starts: Numbers
+    """Where each outing's rows begin, and the end; int (outings + 1,)."""
+    level: Numbers
+    """Int (rows,)."""
+    stratum: Numbers
+    """Int (rows,)."""
+    levels: int
+    times: bool
+
+
+class Priors(NamedTuple):
+    """What is thought beforehand of the common part, the levels and the strata, in that order, and the spreads of the rest."""
+
+    precision: Numbers
+    middle: Numbers
+    by_outing: float
+    by_row: float
+
+
+class Found(NamedTuple):
+    """In: where to begin. Out: the likeliest values, and the covariance of ``beta`` (common part, levels, strata)."""
+
+    beta: Numbers
+    outing: Numbers
+    own: Numbers
+    covariance: Numbers
+
+
+class Normal(NamedTuple):
+    """The normal equations with the outings eliminated, and what every row weighs and aims at in them."""
+
+    system: Numbers
+    right: Numbers
+    weight: Numbers
+    aim: Numbers
+    bend: Numbers
+
+
+@jit_free
+def expected(eta: float, n: float, times: bool) -> tuple[float, float, float]:
+    """Return how many are expected, their variance, and how fast that grows with ``eta``."""
+    if times:
+        mean = n * math.exp(eta)
+        return mean, mean, mean
+    p = 1.0 / (1.0 + math.exp(-eta))
+    variance = n * p * (1.0 - p)
+    return n * p, variance, variance * (1.0 - 2.0 * p)
+
+
+@jit_free
+def likelihood(k: float, n: float, eta: float, times: bool) -> float:
+    """Return the log-likelihood of a row, less what does not depend on ``eta``."""
+    if times:
+        return k * eta - n * math.exp(eta)
+    return k * eta - n * (max(eta, 0.0) + math.log1p(math.exp(-abs(eta))))
+
+
+@jit_free
+def fixed(counts: Counts, beta: Numbers, row: int) -> float:
+    """Return the part of a row that is neither its outing's nor its own."""
+    part: float = beta[0] + beta[1 + counts.level[row]] + beta[1 + counts.levels + counts.stratum[row]]
+    return part
+
+
+@jit_free
+def equations(counts: Counts, priors: Priors, found: Found, normal: Normal) -> float:
+    """Write the normal equations at the present values; return the log-determinant of what was eliminated.
+
+    How that changes with the rates is in them too: the likeliest values are those of the rates alone, whatever the outings
+    were. Without it they are 6 % too high at one take in twelve drifts, and 90 % intervals hold the truth 84 times in 100.
+    """
+    size = len(found.beta)
+    own = priors.by_row**2
+    for a in range(size):
+        normal.right[a] = priors.precision[a] * priors.middle[a]
+        for b in range(size):
+            normal.system[a, b] = 0.0
+        normal.system[a, a] = priors.precision[a]
+    share = np.zeros(size)
+    touched = np.zeros(size, dtype=np.int64)
+    columns = np.zeros(3, dtype=np.int64)
+    eliminated = 0.0
+    for i in range(len(counts.starts) - 1):
+        count = 0
+        total, pull = 1.0 / priors.by_outing**2, 0.0
+        for r in range(counts.starts[i], counts.starts[i + 1]):
+            columns[1] = 1 + counts.level[r]
+            columns[2] = 1 + counts.levels + counts.stratum[r]
+            eta = fixed(counts, found.beta, r) + found.outing[i] + found.own[r]
+            eta = min(max(eta, -FARTHEST), FARTHEST)
+            mean, variance, normal.bend[r] = expected(eta, counts.n[r], counts.times)
+            variance = max(variance, LEAST_VARIANCE)
+            normal.aim[r] = eta + (counts.k[r] - mean) / variance
+            eliminated += math.log1p(variance * own)
+            weight = variance / (1.0 + variance * own)
+            normal.weight[r] = weight
+            total += weight
+            pull += weight * normal.aim[r]
+            for x in range(3):
+                a = columns[x]
+                if share[a] == 0.0:
+                    touched[count] = a
+                    count += 1
+                share[a] += weight
+                normal.right[a] += weight * normal.aim[r]
+                for y in range(3):
+                    normal.system[a, columns[y]] += weight
+        for x in range(count):
+            a = touched[x]
+            normal.right[a] -= share[a] * pull / total
+            for y in range(count):
+                normal.system[a, touched[y]] -= share[a] * share[touched[y]] / total
+        eliminated += math.log(total * priors.by_outing**2)
+        pressed = 0.0
+        for r in range(counts.starts[i], counts.starts[i + 1]):
+            left = (
+                1.0 - normal.weight[r] * own
+            )  # of a change of the rate, once the row's own part has given way
+            press = -0.5 * normal.bend[r] * left**2 * (own + left / total)
+            normal.right[0] += press
+            normal.right[1 + counts.level[r]] += press
+            normal.right[1 + counts.levels + counts.stratum[r]] += press
+            pressed += press
+        for x in range(count):
+            normal.right[touched[x]] -= pressed * share[touched[x]] / total
+            share[touched[x]] = 0.0
+    return eliminated
+
+
+@jit_free
+def follow(counts: Counts, priors: Priors, normal: Normal, found: Found) -> None:
+    """Find the outings' and the rows' own parts that go with ``found.beta``."""
+    for i in range(len(counts.starts) - 1):
+        total, pull = 1.0 / priors.by_outing**2, 0.0
+        for r in range(counts.starts[i], counts.starts[i + 1]):
+            total += normal.weight[r]
+            pull += normal.weight[r] * (normal.aim[r] - fixed(counts, found.beta, r))
+        found.outing[i] = pull / total
+        for r in range(counts.starts[i], counts.starts[i + 1]):
+            rest = normal.aim[r] - fixed(counts, found.beta, r) - found.outing[i]
+            found.own[r] = priors.by_row**2 * normal.weight[r] * rest
+
+
+@jit_free
+def evidence_of(counts: Counts, priors: Priors, found: Found) -> float:
+    """Return how likely the counts are with the values found, and those values with the spreads."""
+    evidence = 0.0
+    for a in range(len(found.beta)):
+        evidence += 0.5 * math.log(priors.precision[a])
+        evidence -= 0.5 * priors.precision[a] * (found.beta[a] - priors.middle[a]) ** 2
+    for i in range(len(counts.starts) - 1):
+        evidence -= 0.5 * (found.outing[i] / priors.by_outing) ** 2
+        for r in range(counts.starts[i], counts.starts[i + 1]):
+            eta = fixed(counts, found.beta, r) + found.outing[i] + found.own[r]
+            evidence += likelihood(counts.k[r], counts.n[r], eta, counts.times)
+            evidence -= 0.5 * (found.own[r] / priors.by_row) ** 2
+    return evidence
+
+
+def fit(counts: Counts, priors: Priors, found: Found) -> float:
+    """Find the likeliest values from those given, and return the logarithm of the evidence for the spreads.
+
+    A step is no longer than :data:`LONGEST`: from far off, a whole one throws a rate past all rates, where nothing pulls it
+    back. Raises :class:`NotConverged` where the last step still moved something.
+    """
+    size, rows = len(found.beta), len(counts.k)
+    normal = Normal(np.zeros((size, size)), np.zeros(size), np.zeros(rows), np.zeros(rows), np.zeros(rows))
+    aims = Found(np.zeros(size), np.zeros(len(found.outing)), np.zeros(rows), found.covariance)
+    moved = math.inf
+    for _ in range(STEPS):
+        equations(counts, priors, found, normal)
+        aims.beta[:] = np.linalg.solve(normal.system, normal.right)
+        follow(counts, priors, normal, aims)
+        steps = [aim - value for aim, value in zip(aims[:3], found[:3], strict=True)]
+        moved = max(float(np.max(np.abs(step))) for step in steps)
+        for value, step in zip(found[:3], steps, strict=True):
+            np.add(value, step * min(1.0, LONGEST / max(moved, NEAR)), out=value)
+        if moved < NEAR:
+            break
+    if not moved < NEAR:
+        raise NotConverged(f"after {STEPS} steps the rates still moved by {moved:.2g}")
+    eliminated = equations(counts, priors, found, normal)
+    found.covariance[:, :] = np.linalg.inv(normal.system)
+    _, rates = np.linalg.slogdet(normal.system)
+    return evidence_of(counts, priors, found) - 0.5 * eliminated - 0.5 * float(rates)

@@ -1,0 +1,174 @@
+"""What was fished, as columns: counts by outing and by whatever is asked, added up by the database."""
+
+from collections.abc import Sequence
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    ARRAY,
+    ColumnElement,
+    Float,
+    Numeric,
+    Select,
+    String,
+    and_,
+    case,
+    cast,
+    extract,
+    func,
+    literal,
+    select,
+    tuple_,
+)
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.core.learn.answer import Row
+from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
+from deriva.core.learn.question import Measure, Question
+from deriva.service.store.models import Beat, Effort, Lie, Outing, River, Setting, Stop
+from deriva.service.store.outings import AT_BEAT, OF_STOP
+
+OF_EFFORT = and_(Effort.angler_id == Setting.angler_id, Effort.setting_id == Setting.id)
+OF_OUTING = and_(Stop.angler_id == Outing.angler_id, Stop.outing_id == Outing.id)
+AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
+
+
+def _sun_hour() -> ColumnElement[float]:
+    """Return the hour by the sun: noon is when it is highest, to a quarter of an hour, wherever the river is."""
+    utc = (
+        extract("epoch", func.timezone("UTC", Setting.at)) / 3600.0
+        + func.coalesce(River.longitude, 0.0) / 15.0
+    )
+    return cast(utc - 24.0 * func.floor(utc / 24.0), Float)
+
+
+def _keys() -> dict[DimensionName, ColumnElement[Any]]:
+    """Return what each part of a dimension is known by."""
+    measured: dict[DimensionName, ColumnElement[Any]] = {
+        "setting": Setting.depth_setting_m / Stop.depth_m,
+        "temperature": Stop.temperature_c.expression,
+        "clarity": Stop.clarity_m.expression,
+        "depth": Stop.depth_m.expression,
+        "speed": Stop.surface_speed_m_s.expression,
+        "wind": Stop.wind_m_s.expression,
+        "hour": _sun_hour(),
+    }
+    said: dict[DimensionName, ColumnElement[Any]] = {
+        "rig": Setting.rig.expression,
+        "bead": cast(func.round(cast(Setting.point_bead_mm, Numeric), 1), String),
+        "fly": Setting.fly.expression,
+        "hook": cast(Setting.hook, String),
+        "lie": cast(Stop.lie_id, String),
+        "kind": Stop.kind.expression,
+        "lane": case((Effort.lane > 0, cast(Effort.lane, String))),
+        "beat": cast(Outing.beat_id, String),
+        "flow": Stop.flow_class.expression,
+        "light": Stop.light.expression,
+        "month": cast(extract("month", Setting.at), String),
+    }
+    parted = {
+        name: cast(func.width_bucket(value, literal(list(DIMENSIONS[name].edges), ARRAY(Float))), String)
+        for name, value in measured.items()
+    }
+    return {**said, **parted}
+
+
+KEYS = _keys()
+
+HITS: dict[Measure, ColumnElement[int]] = {
+    "takes": Effort.fish + Effort.missed,
+    "fish": Effort.fish.expression,
+    "hung": Effort.hung.expression,
+}
+
+
+OUTLINE: tuple[DimensionName, ...] = (
+    "rig", "bead", "hook", "fly", "kind", "lie", "flow", "light", "temperature", "setting", "hour",
+)  # fmt: skip
+"""What is looked over to see what can be asked."""
+
+
+def _of_angler(statement: Select[*tuple[Any, ...]], angler_id: UUID) -> Select[*tuple[Any, ...]]:
+    """Let a statement read what an angler fished, with all that it can be asked by."""
+    return (
+        statement.select_from(Effort)
+        .join(Setting, OF_EFFORT)
+        .join(Stop, OF_STOP)
+        .join(Outing, OF_OUTING)
+        .join(Beat, AT_BEAT)
+        .join(River, AT_RIVER)
+        .where(Effort.angler_id == angler_id, Outing.gone.is_(False))
+    )
+
+
+def _only(question: Question) -> list[ColumnElement[bool]]:
+    return [KEYS[only.dimension] == only.part for only in question.only]
+
+
+async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
+    """Return what an angler fished of what is asked, by outing, part and water."""
+    water = [func.coalesce(KEYS[name], "") for name in within(question.by)]
+    part = KEYS[question.by]
+    groups = [Outing.id, part, *water]
+    sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(Effort.minutes)
+    statement = (
+        _of_angler(select(*groups, *sums), angler_id)
+        .where(part.is_not(None), *_only(question))
+        .group_by(*groups)
+    )
+    places: dict[UUID, int] = {}
+    found: list[Row] = []
+    for outing, key, *waters, hits, drifts, minutes in (await session.execute(statement)).all():
+        place = places.setdefault(outing, len(places))
+        found.append(Row(place, key, tuple(waters), hits, drifts, minutes / 60.0))
+    return found
+
+
+async def behind(
+    session: AsyncSession, angler_id: UUID, question: Question, part: str, *, most: int
+) -> Sequence[tuple[Outing, str]]:
+    """Return the newest outings on which a part of what is asked was fished, each with its beat's name."""
+    fished = (
+        _of_angler(select(Outing.id), angler_id).where(KEYS[question.by] == part, *_only(question)).distinct()
+    )
+    statement = (
+        select(Outing, Beat.name)
+        .join(Beat, AT_BEAT)
+        .where(Outing.angler_id == angler_id, Outing.id.in_(fished))
+        .order_by(Outing.started_at.desc(), Outing.id.desc())
+        .limit(most)
+    )
+    return [(outing, beat) for outing, beat in (await session.execute(statement)).all()]
+
+
+async def names(session: AsyncSession, angler_id: UUID) -> dict[str, str]:
+    """Return what an angler's lies and beats are called, by their ids."""
+    found: dict[str, str] = {}
+    for table in (Lie, Beat):
+        statement = select(table.id, table.name).where(table.angler_id == angler_id)
+        found |= {str(row): name for row, name in (await session.execute(statement)).all()}
+    return found
+
+
+async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName) -> dict[str, int]:
+    """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
+    part = KEYS[dimension]
+    drifts = func.sum(Effort.drifts)
+    statement = _of_angler(select(part, drifts), angler_id).where(part.is_not(None)).group_by(part)
+    found = (await session.execute(statement.order_by(drifts.desc(), part))).all()
+    return {key: int(count) for key, count in found}
+
+
+async def outline(session: AsyncSession, angler_id: UUID) -> dict[DimensionName, dict[str, int]]:
+    """Return the drifts of every part of what is commonly asked by."""
+    keys = [KEYS[name] for name in OUTLINE]
+    sets = func.grouping_sets(*(tuple_(key) for key in keys))
+    which = [func.grouping(key) for key in keys]
+    statement = _of_angler(select(*which, *keys, func.sum(Effort.drifts)), angler_id).group_by(sets)
+    found: dict[DimensionName, dict[str, int]] = {name: {} for name in OUTLINE}
+    for row in (await session.execute(statement)).all():
+        place = next(k for k in range(len(keys)) if row[k] == 0)
+        key = row[len(keys) + place]
+        if key is not None:
+            found[OUTLINE[place]][key] = int(row[-1])
+    return found

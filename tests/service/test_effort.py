@@ -1,0 +1,91 @@
+"""What was fished, as the database counts it. Truth: a recount in plain Python."""
+
+import itertools
+from collections import defaultdict
+from datetime import datetime
+from typing import Any
+
+import psycopg
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from deriva.core.learn.effort import minutes
+from tests.service.anglers import Bank, at, batch, event, new_id
+
+Counts = dict[tuple[str, int], tuple[int, int, int, int, int, float]]
+
+
+def kept(rows: psycopg.Connection) -> Counts:
+    found = rows.execute(
+        "select setting_id, lane, drifts, fish, missed, ticks, hung, minutes from effort"
+    ).fetchall()
+    return {(str(setting), lane): (*counts, round(took, 6)) for setting, lane, *counts, took in found}
+
+
+def recounted(rows: psycopg.Connection) -> Counts:
+    """Count the drifts that stand, from the drifts themselves."""
+    told = rows.execute(
+        "select setting_id, coalesce(lane, 0), outcome, at from drift where not undone order by at, id"
+    )
+    settings: dict[str, list[tuple[int, str, datetime]]] = defaultdict(list)
+    for setting, lane, outcome, when in told.fetchall():
+        settings[str(setting)].append((lane, outcome, when))
+    found: dict[tuple[str, int], list[float]] = {}
+    for setting, drifts in settings.items():
+        took = minutes([when.timestamp() for _, _, when in drifts])
+        for (lane, outcome, _), minute in zip(drifts, took, strict=True):
+            count = found.setdefault((setting, lane), [0, 0, 0, 0, 0, 0.0])
+            for place, those in enumerate(((), ("fish",), ("missed",), ("tick",), ("hung", "lost_fly"))):
+                count[place] += place == 0 or outcome in those
+            count[5] += minute
+    return {
+        key: (int(a), int(b), int(c), int(d), int(e), round(f, 6))
+        for key, (a, b, c, d, e, f) in found.items()
+    }
+
+
+WRITINGS = st.lists(
+    st.tuples(
+        st.integers(0, 5),  # which drift
+        st.integers(0, 1),  # under which setting
+        st.sampled_from(["clean", "tick", "hung", "lost_fly", "missed", "fish", "undo"]),
+        st.sampled_from([None, 1, 2]),
+        st.integers(0, 200),  # when it was
+        st.integers(-90, -30),  # when that was written
+        st.booleans(),  # whether it is sent by itself
+    ),
+    min_size=1,
+    max_size=24,
+)  # fmt: skip
+
+
+@settings(
+    max_examples=15,
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
+    derandomize=True,
+)
+@given(writings=WRITINGS)
+def test_counts__are_those_of_a_recount_after_any_order_of_writings(
+    bank: Bank, rows: psycopg.Connection, writings: list[tuple[Any, ...]]
+) -> None:
+    """Drifts that are new, changed, undone, moved to another setting or time, sent late or twice, one by one or together."""
+    _, stop, first = bank.begin()
+    under = (first, bank.kept("settings", bank.setting(stop, depth_setting_m=1.3)))
+    drifts = [new_id() for _ in range(6)]
+    numbers = itertools.count(1)
+    waiting: list[dict[str, Any]] = []
+    for which, where, what, lane, when, written, alone in writings:
+        body = bank.drift(
+            under[where],
+            at=at(when),
+            lane=lane,
+            outcome="clean" if what == "undo" else what,
+            undone=what == "undo",
+        )
+        waiting.append(event("drifts", drifts[which], body, next(numbers), minutes=written))
+        if alone:
+            assert bank.client.post("/api/sync", json=batch(*waiting)).json()["refused"] == []
+            waiting = waiting[-1:] if which == 0 else []  # what was sent may be sent again
+    bank.client.post("/api/sync", json=batch(*waiting))
+    assert kept(rows) == recounted(rows) != {}

@@ -1,0 +1,107 @@
+"""Asking the log over HTTP. Truth: what the demo's seasons planted."""
+
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Any
+
+import psycopg
+import pytest
+from fastapi.testclient import TestClient
+
+from deriva.core.learn.dimensions import DIMENSIONS
+from deriva.core.model.quantity import plain
+from deriva.service.store.cluster import Cluster
+from deriva.service.usecases.demo_seasons import BY_BEAD, FORMS, OUTINGS
+from tests.databases import fresh, seed_seasons_too
+from tests.service.anglers import Bank, faults
+from tests.service.conftest import NAME
+from tests.service.test_effort import kept, recounted
+
+
+@pytest.fixture(scope="module")
+def fished(cluster: Cluster) -> Iterator[str]:
+    """A database with both seasons in it, to be copied."""
+    with fresh(cluster, "fished") as name:
+        seed_seasons_too(cluster.url(name))
+        yield name
+
+
+@pytest.fixture
+def database(cluster: Cluster, fished: str) -> Iterator[str]:
+    with fresh(cluster, NAME, template=fished) as name:
+        yield cluster.url(name)
+
+
+def ask(client: TestClient, by: str, **question: Any) -> dict[str, Any]:  # noqa: ANN401
+    answer = client.post("/api/learn/answers", json={"by": by, **question})
+    assert answer.status_code == 200, answer.text
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: psycopg.Connection) -> None:
+    assert kept(rows) == recounted(rows)
+    low = ask(client, "bead", only=[{"dimension": "flow", "part": "below_normal"}])
+    assert (low["certainty"], low["best"]) == ("sure", "2.5")
+    assert max(BY_BEAD["low"].items(), key=lambda one: one[1])[0] == 2.5
+    fly = ask(client, "fly")
+    assert (fly["certainty"], fly["best"]) == ("sure", max(FORMS, key=lambda one: one[1])[0])
+    assert ask(client, "rig")["certainty"] != "sure"  # nothing was planted
+    flow = ask(client, "flow", per="hour")
+    assert (flow["certainty"], flow["best"], flow["other"]) == ("sure", "normal", "above_normal")
+    setting = ask(client, "setting")
+    assert "a setting under 0.8 times the depth" in setting["also"]
+
+
+def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> None:
+    for by in DIMENSIONS:
+        parts = client.get("/api/learn/parts", params={"dimension": by}).json()
+        assert parts, by
+        found = ask(client, by, measure="fish", only=[{"dimension": by, "part": parts[0]["key"]}])
+        assert (found["certainty"], found["best"]) == ("alone", parts[0]["key"])
+        assert found["parts"][0]["drifts"] == parts[0]["drifts"]
+        assert plain(found["sentence"]).startswith("All of it was ")
+
+
+def test_drifts_behind__an_answer_are_a_page_of_the_ledger(client: TestClient) -> None:
+    question: dict[str, Any] = {"by": "rig", "only": [{"dimension": "month", "part": "7"}]}
+    found = client.post("/api/learn/outings", json={"question": question, "part": "indicator"}).json()
+    assert len(found) == ask(client, **question)["parts"][1]["outings"] > 0
+    assert {datetime.fromisoformat(one["started_at"]).month for one in found} == {7}
+    assert [one["started_at"] for one in found] == sorted((one["started_at"] for one in found), reverse=True)
+    listed = client.get("/api/outings").json()
+    assert all(one in listed for one in found if one["started_at"] >= listed[-1]["started_at"])
+
+
+def test_questions__offered_are_those_that_can_be_answered(bank: Bank, client: TestClient) -> None:
+    offered = client.get("/api/learn/questions").json()
+    assert len(offered["dimensions"]) == len(DIMENSIONS)
+    assert len(offered["suggested"]) >= 5
+    for one in offered["suggested"]:
+        assert ask(client, **one["question"])["question"] == one["words"]
+    assert OUTINGS >= 60
+    assert bank.client.get("/api/outings").status_code == 200
+
+
+def test_stranger__is_told_nothing_of_another_s_log(client: TestClient, stranger: Bank) -> None:
+    assert client.get("/api/learn/questions").json()["suggested"] != []
+    assert stranger.client.get("/api/learn/questions").json()["suggested"] == []
+    assert ask(stranger.client, "bead")["certainty"] == "empty"
+    assert stranger.client.get("/api/learn/parts", params={"dimension": "lie"}).json() == []
+
+
+@pytest.mark.parametrize(
+    ("body", "field"),
+    [
+        ({"by": "moon"}, "by"),
+        ({"by": "rig", "per": "week"}, "per"),
+        ({"by": "rig", "only": [{"dimension": "flow", "part": ""}]}, "only.0.part"),
+        ({"by": "rig", "only": [{"dimension": "flow", "part": "low"}] * 7}, "only"),
+    ],
+)
+def test_question__that_is_none_is_refused_by_name(
+    client: TestClient, body: dict[str, Any], field: str
+) -> None:
+    answer = client.post("/api/learn/answers", json=body)
+    assert answer.status_code == 422
+    assert field in faults(answer)

@@ -1,0 +1,202 @@
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import type { LogAnswer, Part, Question } from "../../api/client";
+import { useAnswer, useAskable, useBehind } from "../../queries/learn";
+import { Button, Panel, Trouble, Working } from "../../ui/parts";
+import { Sheet } from "../../ui/sheet";
+import { useUnits } from "../../units/context";
+import { OutingLine } from "../ledger/OutingLine";
+import { Asking } from "./Asking";
+import { LogTabs } from "./LogTabs";
+import { RatePicture } from "./RatePicture";
+
+export function LearnScreen() {
+  const askable = useAskable();
+  const [asked, setAsked] = useState<Question | null>(null);
+  const question = asked ?? askable.data?.suggested[0]?.question ?? null;
+  // a part that is still to be picked narrows nothing yet
+  const whole = question && { ...question, only: question.only.filter((one) => one.part !== "") };
+  const answer = useAnswer(whole);
+  return (
+    <div className="mx-auto max-w-6xl">
+      <LogTabs />
+      {askable.fetchStatus === "paused" && !askable.data && (
+        <p className="py-2">The log is asked at the service: that needs signal. The ledger is here.</p>
+      )}
+      {askable.isError && <Trouble error={askable.error} retry={() => askable.refetch()} />}
+      {askable.isFetching && !askable.data && <Working what="Opening the log" />}
+      {askable.data && !question && (
+        <div className="space-y-3">
+          <h1 className="text-2xl font-bold">Not enough is logged to ask yet</h1>
+          <p>
+            A question can be asked once two of something, such as two beads, have forty drifts each. Tap each
+            drift on the Log screen, the empty ones too: they are what a rate is made of.
+          </p>
+        </div>
+      )}
+      {askable.data && question && (
+        <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
+          <div className="min-w-0 space-y-3">
+            <Answered answer={answer} question={question} />
+            <Asking question={question} askable={askable.data} onAsk={setAsked} />
+            {answer.data && answer.data.parts.length > 0 && whole && (
+              <>
+                <RatePicture answer={answer.data} question={question} />
+                <p className="text-sm text-soft">
+                  Dot: as it was fished, with the line in which it lies 9 times in 10. Ring: as if all had
+                  been fished in the same mix of water.
+                </p>
+                <Ground answer={answer.data} />
+                <PartTable answer={answer.data} question={whole} />
+              </>
+            )}
+          </div>
+          <nav aria-label="Questions this log can answer" className="min-w-0">
+            <h2 className="pb-2 text-lg font-semibold">This log can answer</h2>
+            <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-1">
+              {askable.data.suggested.map((one) => (
+                <li key={one.words}>
+                  <Button
+                    className="w-full text-left aria-pressed:border-2 aria-pressed:border-ink"
+                    aria-pressed={JSON.stringify(one.question) === JSON.stringify(question)}
+                    onClick={() => setAsked(one.question)}
+                  >
+                    {one.words}
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </nav>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** The answer in one sentence, with how sure it is; room is kept for it, so that nothing below moves. */
+function Answered({ answer, question }: { answer: ReturnType<typeof useAnswer>; question: Question }) {
+  const { say } = useUnits();
+  const found = answer.data;
+  return (
+    <div className="min-h-36" aria-live="polite" aria-busy={answer.isFetching}>
+      {answer.isError && <Trouble error={answer.error} retry={() => answer.refetch()} />}
+      {!found && answer.fetchStatus === "paused" && <p>That needs signal.</p>}
+      {!found && answer.isFetching && <Working what="Asking the log" />}
+      {found && (
+        <div className={answer.isPlaceholderData ? "opacity-45" : ""}>
+          <p className="text-soft">{say(found.question)}</p>
+          <h1 className="text-2xl leading-8 font-bold" data-certainty={found.certainty}>
+            {say(found.sentence)}
+          </h1>
+          {found.also && <p className="pt-1">{say(found.also)}</p>}
+          {question.measure === "hung" && found.parts.length > 1 && (
+            <p className="pt-1 text-soft">Of hang-ups, fewer is better.</p>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** What it rests on, and what it is mixed up with. */
+function Ground({ answer }: { answer: LogAnswer }) {
+  const { say } = useUnits();
+  return (
+    <Panel>
+      <h2 className="text-lg font-semibold">What it rests on</h2>
+      <p>{answer.rests_on}</p>
+      {answer.confounds.length > 0 && (
+        <>
+          <h3 className="pt-2 font-semibold">Mixed up with</h3>
+          <ul className="list-disc space-y-1 pl-5">
+            {answer.confounds.map((one) => (
+              <li key={one}>{say(one)}</li>
+            ))}
+          </ul>
+        </>
+      )}
+    </Panel>
+  );
+}
+
+function PartTable({ answer, question }: { answer: LogAnswer; question: Question }) {
+  const { say } = useUnits();
+  const [behind, setBehind] = useState<Part | null>(null);
+  const of = question.per === "drift" ? 100 : 1;
+  const number = (rate: number) => (rate * of).toFixed(rate * of < 9.5 ? 1 : 0);
+  return (
+    <Panel>
+      <div>
+        <table className="w-full text-right tabular-nums [&_td]:px-1 sm:[&_td]:px-2 [&_th]:px-1 sm:[&_th]:px-2">
+          <thead className="text-sm text-soft">
+            <tr>
+              <th className="text-left font-normal">
+                <span className="sr-only">part</span>
+              </th>
+              <th className="font-normal">outings</th>
+              <th className="font-normal">drifts</th>
+              <th className="font-normal max-sm:hidden">hours</th>
+              <th className="font-normal">{question.measure === "hung" ? "hang-ups" : question.measure}</th>
+              <th className="font-normal">{of === 100 ? "in 100 drifts" : "an hour"}</th>
+              <th className="font-normal max-sm:hidden">in like water</th>
+            </tr>
+          </thead>
+          <tbody>
+            {answer.parts.map((one) => (
+              <tr key={one.key} className="border-t border-line">
+                <th className="py-2 text-left font-semibold">{say(one.label)}</th>
+                <td>
+                  <Button
+                    look="quiet"
+                    className="px-2"
+                    aria-label={`${one.outings} outings with ${say(one.label)}`}
+                    onClick={() => setBehind(one)}
+                  >
+                    {one.outings}
+                  </Button>
+                </td>
+                <td>{one.drifts}</td>
+                <td className="max-sm:hidden">{one.hours.toFixed(1)}</td>
+                <td>{one.count}</td>
+                <td>
+                  {number(one.rate.median)}
+                  <span className="text-soft max-sm:block sm:whitespace-nowrap">{` (${number(one.rate.low)} to ${number(one.rate.high)})`}</span>
+                </td>
+                <td className="max-sm:hidden">{number(one.alike.median)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {answer.left_out > 0 && (
+        <p className="pt-2 text-soft">{`${answer.left_out} more were fished too little to be compared.`}</p>
+      )}
+      {behind && (
+        <Sheet title={`Fished with ${say(behind.label)}`} open onClose={() => setBehind(null)}>
+          <Behind question={question} part={behind.key} />
+        </Sheet>
+      )}
+    </Panel>
+  );
+}
+
+function Behind({ question, part }: { question: Question; part: string }) {
+  const outings = useBehind(question, part);
+  if (outings.isError) return <Trouble error={outings.error} retry={() => outings.refetch()} />;
+  if (!outings.data) return <Working what="Looking up the outings" />;
+  return (
+    <ul className="space-y-2">
+      {outings.data.map((one) => (
+        <li key={one.id}>
+          <Link
+            to="/ledger/$outingId"
+            params={{ outingId: one.id }}
+            className="block min-h-14 rounded-xl border border-line p-3"
+          >
+            <OutingLine outing={one} />
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
