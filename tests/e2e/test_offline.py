@@ -59,8 +59,7 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
     expect(main).to_contain_text("7 drifts · 0 fish · 1 missed · 2 touches")
     expect(main).to_contain_text("As it stands on this device")
     sound(page)
-    page.go_back()
-    page.go_back()
+    go(page, "Log")
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=15_000)
     outcomes = {"Clean": "clean", "Tick": "tick", "Hung up": "hung", "Missed": "missed"}

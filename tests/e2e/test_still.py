@@ -365,7 +365,20 @@ def test_place__is_taken_from_where_one_stands(page: Page, context: BrowserConte
     expect(page.get_by_label("Where: latitude, longitude")).to_have_value("47.1234, -15.5000")
 
 
-SCREENS = ("/", "read", "rig", "drift", "log", "build", "compare", "/ledger", "/box", "/account", "/rivers")
+SCREENS = (
+    "/",
+    "read",
+    "rig",
+    "drift",
+    "log",
+    "build",
+    "compare",
+    "/learn",
+    "/ledger",
+    "/box",
+    "/account",
+    "/rivers",
+)
 
 
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)

@@ -100,7 +100,7 @@ DIMENSIONS: dict[DimensionName, Dimension] = {
         Dimension("depth", "depth", of="water {} deep", edges=(0.5, 0.8, 1.2, 1.8), unit="m", places=1),
         Dimension("speed", "speed at the top", of="water at {}", edges=(0.3, 0.6, 0.9, 1.2), unit="m/s", places=1),
         Dimension("wind", "wind", of="a wind of {}", edges=(2.0, 5.0, 8.0), unit="m/s air"),
-        Dimension("light", "light", keys=(("day", "day"), ("dusk", "dusk"), ("dark", "dark"))),
+        Dimension("light", "light", keys=(("day", "daylight"), ("dusk", "dusk"), ("dark", "the dark"))),
         Dimension(
             "hour", "hour by the sun", of="the time {} by the sun", edges=(7.0, 10.0, 13.0, 16.0, 19.0),
             under="before {}", over="{} and later",

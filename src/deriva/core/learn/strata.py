@@ -12,7 +12,7 @@ MOVED = 0.1
 criterion of Mickey & Greenland 1989, American Journal of Epidemiology 129.
 """
 
-Z90 = 1.645
+Z90, Z99 = 1.645, 2.576
 
 Left = Literal["gone", "only there", "turned", "smaller", "larger"]
 
@@ -38,10 +38,9 @@ class Odds:
     log_variance: float
     chi2: float
 
-    @property
-    def differs(self) -> bool:
-        """Whether the odds are others at 90 %, were drifts independent: for words, not for claims."""
-        return abs(math.log(self.ratio)) > Z90 * math.sqrt(self.log_variance)
+    def differs(self, z: float = Z90) -> bool:
+        """Whether the odds are others, were drifts independent: for words, not for claims."""
+        return abs(math.log(self.ratio)) > z * math.sqrt(self.log_variance)
 
 
 def mantel_haenszel(strata: Sequence[Two]) -> Odds | None:
@@ -87,9 +86,9 @@ class Mixed:
     def left(self) -> Left:
         """What is left of the difference within like water."""
         crude, within = math.log(self.crude.ratio), math.log(self.within.ratio)
-        if not self.within.differs:
+        if not self.within.differs():
             return "gone"
-        if not self.crude.differs:
+        if not self.crude.differs():
             return "only there"
         if crude * within < 0.0:
             return "turned"
@@ -106,7 +105,7 @@ def mixed_up(strata: Sequence[Two]) -> Mixed | None:
     if crude is None or within is None:
         return None
     if abs(math.log(crude.ratio / within.ratio)) <= math.log1p(MOVED) or not (
-        crude.differs or within.differs
+        crude.differs() or within.differs(Z99)
     ):
         return None
     apart = [one.n / n - one.other_n / other_n for one in strata]

@@ -8,7 +8,7 @@ const PER = { drift: "a drift", hour: "an hour" } as const;
 const MOST_NARROWED = 6;
 
 const CHIP =
-  "min-h-14 max-w-full rounded-xl border border-line bg-paper px-3 text-base font-semibold text-ink";
+  "min-h-14 min-w-0 max-w-full rounded-xl border border-line bg-paper px-3 text-base font-semibold text-ink";
 
 /** The question as a sentence, every part of it to be picked. */
 export function Asking({
@@ -23,7 +23,7 @@ export function Asking({
   const words = new Map(askable.dimensions.map((one) => [one.name, one.words]));
   const left = askable.dimensions.filter((one) => !question.only.some((only) => only.dimension === one.name));
   return (
-    <fieldset className="flex flex-wrap items-center gap-2">
+    <fieldset className="flex min-w-0 flex-wrap items-center gap-2">
       <legend className="sr-only">The question</legend>
       How many
       <Pick
@@ -116,7 +116,7 @@ function Narrowed({
   const parts = useParts(dimension).data ?? [];
   const known = parts.some((one) => one.key === part);
   return (
-    <span className="flex max-w-full items-center rounded-xl border border-line bg-paper">
+    <span className="flex min-w-0 max-w-full items-center rounded-xl border border-line bg-paper">
       <select
         aria-label={`only ${words}`}
         className="min-h-14 min-w-0 rounded-xl bg-paper px-3 text-base font-semibold text-ink"

@@ -126,7 +126,8 @@ function PartTable({ answer, question }: { answer: LogAnswer; question: Question
   const number = (rate: number) => (rate * of).toFixed(rate * of < 9.5 ? 1 : 0);
   return (
     <Panel>
-      <div>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what can be scrolled must be reached by keys */}
+      <section aria-label="Counts" className="overflow-x-auto" tabIndex={0}>
         <table className="w-full text-right tabular-nums [&_td]:px-1 sm:[&_td]:px-2 [&_th]:px-1 sm:[&_th]:px-2">
           <thead className="text-sm text-soft">
             <tr>
@@ -160,14 +161,14 @@ function PartTable({ answer, question }: { answer: LogAnswer; question: Question
                 <td>{one.count}</td>
                 <td>
                   {number(one.rate.median)}
-                  <span className="text-soft max-sm:block sm:whitespace-nowrap">{` (${number(one.rate.low)} to ${number(one.rate.high)})`}</span>
+                  <span className="whitespace-nowrap text-soft max-sm:block">{` (${number(one.rate.low)} to ${number(one.rate.high)})`}</span>
                 </td>
                 <td className="max-sm:hidden">{number(one.alike.median)}</td>
               </tr>
             ))}
           </tbody>
         </table>
-      </div>
+      </section>
       {answer.left_out > 0 && (
         <p className="pt-2 text-soft">{`${answer.left_out} more were fished too little to be compared.`}</p>
       )}

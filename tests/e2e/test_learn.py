@@ -1,0 +1,45 @@
+"""Asking the log on the screen, with both of the demo's seasons in it."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.databases import seed_seasons_too
+from tests.e2e.conftest import Running
+from tests.e2e.screens import IN_THE_HAND, go, heading, sound
+
+
+@IN_THE_HAND
+def test_log__is_asked_in_words_and_answers_with_what_it_rests_on(page: Page, running: Running) -> None:
+    go(page, "Learn")
+    heading(page, "Not enough is logged to ask yet")
+    seed_seasons_too(running.cluster.url(running.database))
+    page.reload()
+    heading(page, "A bead of 2.5 mm does better than a bead of 3.0 mm")
+    main = page.get_by_role("main")
+    expect(main).to_contain_text("How many takes a drift, by bead, flow below normal?")
+    expect(main.get_by_role("img", name=re.compile(r"2\.5 mm: \d+"))).to_be_visible()
+    expect(main).to_contain_text("Drifts of one outing count as alike")
+    sound(page)
+    page.get_by_role("button", name="How many takes an hour, by flow?").click()
+    heading(page, "Normal flow does better than above normal flow")
+    page.get_by_label("by what").select_option("fly")
+    heading(page, "Dubbed mayfly nymph")
+    page.get_by_label("only some drifts").select_option("kind")
+    page.get_by_label("only kind of lie").select_option("pool_head")
+    expect(main).to_contain_text("by fly, kind of lie head of the pool?")
+    page.get_by_role("button", name="all kind of lie").click()
+    expect(main).to_contain_text("How many takes an hour, by fly?")
+    page.get_by_role("button", name="m · °C").click()
+    page.get_by_label("by what").select_option("temperature")
+    expect(main.get_by_role("row", name=re.compile("under 43"))).to_be_visible()
+    for width, size in ((320, ""), (390, "200%")):
+        page.set_viewport_size({"width": width, "height": 844})
+        page.evaluate(f"() => {{ document.documentElement.style.fontSize = '{size}' }}")
+        sound(page)
+    page.get_by_role("button", name=re.compile("outings with under 43|outings with 43")).last.click()
+    sheet = page.get_by_role("dialog")
+    behind = sheet.get_by_role("link").first
+    expect(behind).to_contain_text("drifts")
+    behind.click()
+    expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
