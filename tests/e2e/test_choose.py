@@ -456,7 +456,7 @@ def test_another_fly__is_tied_on_in_two_taps_and_logged(page: Page) -> None:
     expect(page.get_by_role("heading", level=1)).to_have_text(before)
     expect(page.get_by_text("all saved")).to_be_visible()
     go(page, "Ledger")
-    page.get_by_role("main").get_by_role("link").first.click()
+    page.get_by_role("main").get_by_role("listitem").get_by_role("link").first.click()
     expect(page.get_by_role("main")).to_contain_text(fly)
 
 

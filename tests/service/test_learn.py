@@ -48,7 +48,7 @@ def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: ps
     assert (fly["certainty"], fly["best"]) == ("sure", max(FORMS, key=lambda one: one[1])[0])
     assert ask(client, "rig")["certainty"] != "sure"  # nothing was planted
     flow = ask(client, "flow", per="hour")
-    assert (flow["certainty"], flow["best"], flow["other"]) == ("sure", "normal", "above_normal")
+    assert (flow["best"], flow["also"]) == ("normal", "Surely worse than normal flow: above normal flow.")
     setting = ask(client, "setting")
     assert "a setting under 0.8 times the depth" in setting["also"]
 
@@ -83,6 +83,23 @@ def test_questions__offered_are_those_that_can_be_answered(bank: Bank, client: T
     assert bank.client.get("/api/outings").status_code == 200
 
 
+def test_here__is_the_lie_in_water_like_today_s_and_leads_to_its_question(client: TestClient) -> None:
+    lies = client.get("/api/learn/parts", params={"dimension": "lie"}).json()
+    asked = {
+        "place": "lie",
+        "id": lies[0]["key"],
+        "flow_class": "normal",
+        "temperature_c": 12.0,
+        "light": "day",
+    }
+    found = client.post("/api/learn/here", json=asked).json()
+    assert found["sentence"].startswith(f"{lies[0]['label']}, normal flow")
+    rested = ask(client, **(found["question"] | {"by": "rig"}))
+    assert sum(part["drifts"] for part in rested["parts"]) == found["drifts"] >= 40
+    never = asked | {"flow_class": "much_above_normal"}
+    assert client.post("/api/learn/here", json=never).json() is None
+
+
 def test_stranger__is_told_nothing_of_another_s_log(client: TestClient, stranger: Bank) -> None:
     assert client.get("/api/learn/questions").json()["suggested"] != []
     assert stranger.client.get("/api/learn/questions").json()["suggested"] == []
@@ -105,3 +122,63 @@ def test_question__that_is_none_is_refused_by_name(
     answer = client.post("/api/learn/answers", json=body)
     assert answer.status_code == 422
     assert field in faults(answer)
+
+
+def found(client: TestClient, asked: str) -> list[dict[str, Any]]:
+    answer = client.get("/api/search", params={"find": asked})
+    assert answer.status_code == 200, answer.text
+    outings: list[dict[str, Any]] = answer.json()["outings"]
+    return outings
+
+
+def test_outings__are_found_by_words_that_must_all_fit(client: TestClient, rows: psycopg.Connection) -> None:
+    """Against the ledger itself: what each outing holds, looked at one by one."""
+    page = client.get("/api/outings").json()
+    ledgers = [client.get(f"/api/outings/{one['id']}").json() for one in page[:20]]
+    since = page[19]["started_at"]
+
+    def want(*asked: str, that: Any) -> None:  # noqa: ANN401
+        ids = [one["id"] for one in found(client, " ".join(asked)) if one["started_at"] >= since]
+        assert ids == [one["outing"]["id"] for one in ledgers if that(one)], asked
+
+    def lies(one: dict[str, Any]) -> set[str]:
+        return {stop["lie"] for stop in one["stops"]}
+
+    def rigs(one: dict[str, Any]) -> set[str]:
+        return {setting["rig"] for stop in one["stops"] for setting in stop["settings"]}
+
+    want("stair", that=lambda one: "Staircase" in lies(one))
+    want("alders", that=lambda one: "Far alders" in lies(one))  # never fished
+    want("Cinder", "weir", that=lambda one: one["outing"]["beat"] == "Cinder Weir")
+    want(
+        "indicator",
+        "and",
+        "SHELF",
+        that=lambda one: "indicator" in rigs(one) and one["outing"]["beat"] == "Long Shelf",
+    )
+    want("blank", that=lambda one: one["outing"]["tally"]["fish"] == 0)
+    want("fish", that=lambda one: one["outing"]["tally"]["fish"] > 0)
+    year = page[0]["started_at"][:4]
+    want("september", year, that=lambda one: one["outing"]["started_at"].startswith(f"{year}-09"))
+    want(
+        "low", "grayling",
+        that=lambda one: {stop["situation"]["water"]["flow_class"] for stop in one["stops"]} == {"below_normal"}
+        and any(
+            fish["species"] == "grayling"
+            for stop in one["stops"] for setting in stop["settings"] for drift in setting["drifts"] for fish in drift["catches"]
+        ),
+    )  # fmt: skip
+    assert client.get("/api/search", params={"find": "xyzzy wall"}).json() == {
+        "outings": [],
+        "unknown": ["xyzzy"],
+    }
+    rows.execute("update lie set notes = 'An otter lives here' where name = 'Wall seam'")
+    assert found(client, "otter") == found(client, "seam") != []
+    assert len(found(client, "")) == 50
+    older = client.get("/api/search", params={"find": "", "after": found(client, "")[-1]["id"]}).json()
+    assert len(older["outings"]) == OUTINGS - 50
+
+
+def test_stranger__finds_no_outing_of_another_s(client: TestClient, stranger: Bank) -> None:
+    assert found(client, "wall") != []
+    assert found(stranger.client, "wall") == []

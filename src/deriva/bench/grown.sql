@@ -11,7 +11,11 @@ from generate_series(0, %(outings)s - 1) o,
 insert into stop (angler_id, id, outing_id, lie_id, at, situation)
 select angler_id, pg_temp.id(2, (row_number() over (order by id) - 1) * %(stops)s + s), id,
   (%(lies)s::uuid[])[1 + (row_number() over (order by id) + s) %% array_length(%(lies)s::uuid[], 1)],
-  started_at + s * interval '1 hour', %(situation)s
+  started_at + s * interval '1 hour',
+  %(situation)s::jsonb || jsonb_build_object('water', (%(situation)s::jsonb -> 'water') || jsonb_build_object(
+    'flow_class', (array['below_normal', 'normal', 'above_normal', 'much_above_normal'])[1 + extract(doy from started_at)::integer %% 4],
+    'temperature_c', 5 + extract(doy from started_at)::integer %% 14,
+    'kind', (array['run', 'seam', 'pool_head'])[1 + s %% 3]))
 from outing, generate_series(0, %(stops)s - 1) s
 where angler_id = %(angler)s;
 
@@ -24,7 +28,7 @@ where angler_id = %(angler)s;
 
 insert into setting (angler_id, id, stop_id, at, rig, depth_setting_m, point_bead_mm, setup)
 select angler_id, pg_temp.id(4, (row_number() over (order by id, k) - 1)), id, at + k * interval '25 minutes', 'euro', 1.0,
-  (%(setup)s::jsonb ->> 'point_bead_mm')::float, %(setup)s
+  2.0 + 0.5 * ((k + extract(doy from at)::integer) %% 5), %(setup)s
 from stop, generate_series(0, %(settings)s - 1) k
 where angler_id = %(angler)s;
 
@@ -46,3 +50,5 @@ select angler_id, n, pg_temp.id(7, n), pg_temp.id(0, 1), n, 'drifts', id, at, 'E
 from (select *, row_number() over (order by id) as n from drift where angler_id = %(angler)s) d;
 
 update angler set changes = (select count(*) from drift where angler_id = %(angler)s) where id = %(angler)s;
+
+select count(count_effort_of(angler_id, id)) from setting where angler_id = %(angler)s;

@@ -41,6 +41,10 @@ def _tap(client: httpx.Client, grown: Grown) -> httpx.Response:
     return _sync(client, None, TAPS, str(grown.setting))
 
 
+def _ask(client: httpx.Client, by: str, **more: Any) -> httpx.Response:  # noqa: ANN401
+    return client.post("/api/learn/answers", json={"by": by, **more})
+
+
 CALLS_MADE: dict[str, Call] = {
     "outings, the newest": lambda c, _: c.get("/api/outings"),
     "outings, from the middle": lambda c, g: c.get("/api/outings", params={"after": str(g.middle)}),
@@ -52,6 +56,14 @@ CALLS_MADE: dict[str, Call] = {
     "shares": lambda c, _: c.get("/api/shares"),
     "a pull of 200 changes": lambda c, _: _sync(c, 1),
     "five drifts logged": _tap,
+    "what can be asked": lambda c, _: c.get("/api/learn/questions"),
+    "takes by bead": lambda c, _: _ask(c, "bead"),
+    "fish an hour by lie": lambda c, _: _ask(c, "lie", measure="fish", per="hour"),
+    "takes by hour": lambda c, _: _ask(c, "hour"),
+    "takes by flow in one month": lambda c, _: _ask(c, "flow", only=[{"dimension": "month", "part": "6"}]),
+    "outings behind a bead": lambda c, _: c.post(
+        "/api/learn/outings", json={"question": {"by": "bead"}, "part": "2.5"}
+    ),
 }
 
 

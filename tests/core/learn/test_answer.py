@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 
 from deriva.core.learn.answer import Row, answer
-from deriva.core.learn.dimensions import DIMENSIONS
+from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.effort import minutes
+from deriva.core.learn.here import here
 from deriva.core.learn.question import Only, Question
 from deriva.core.learn.suggest import suggested
 from deriva.core.model.quantity import plain
@@ -118,6 +119,39 @@ def test_questions__are_words_and_those_worth_asking_have_two_parts() -> None:
     )
     assert {one.by for one in found} == {"bead"}
     assert found[0].only == (Only("flow", LOW),)
+
+
+def spell(outing: int, flow: str, temperature: str, light: str, drifts: int, kind: str = "run") -> Row:
+    return Row(outing, "euro", (flow, temperature, kind, light), drifts // 10, drifts, drifts / 40.0)
+
+
+def test_here__is_what_was_fished_in_the_water_most_like_today_s_that_was_fished_enough() -> None:
+    now: dict[DimensionName, str] = {
+        "flow": LOW,
+        "temperature": DIMENSIONS["temperature"].part(12.0),
+        "light": "day",
+    }
+    lie, kind = Only("lie", "a"), Only("kind", "run")
+    warm = spell(1, LOW, "3", "day", 50)
+    cold = spell(2, LOW, "1", "day", 30)
+    dusk = spell(3, LOW, "1", "dusk", 400)
+    same = here([(lie, [warm, cold, dusk]), (kind, [])], now, {"a": "Ash run"})
+    assert same is not None
+    assert (same.drifts, same.outings, same.takes) == (50, 1, 5)
+    assert plain(same.sentence).startswith("Ash run, below normal flow, water 12 °C to 15 °C, daylight: ")
+    assert [one.dimension for one in same.question.only] == ["lie", "flow", "temperature", "light"]
+    wider = here([(lie, [spell(1, LOW, "3", "day", 20), cold, dusk]), (kind, [])], now, {"a": "Ash run"})
+    assert wider is not None
+    assert (wider.drifts, wider.question.only[-1].dimension) == (50, "light")  # whatever the warmth
+    elsewhere = here(
+        [(lie, [spell(1, LOW, "3", "day", 5)]), (kind, [spell(9, LOW, "3", "day", 90)])], now, {}
+    )
+    assert elsewhere is not None
+    assert elsewhere.sentence.startswith("The run, ")
+    little = here([(lie, [spell(1, LOW, "3", "day", 5)]), (kind, [])], now, {"a": "Ash run"})
+    assert little is not None
+    assert little.drifts == 5
+    assert here([(lie, []), (kind, [])], now, {}) is None
 
 
 def test_parts__of_what_is_measured_meet_at_their_edges() -> None:

@@ -29,6 +29,7 @@ export const BOUNDS = {
   "Fly.bead_mm": { min: 1.5, max: 6 },
   "Fly.drag_factor": { min: 0.05, max: 20 },
   "Found.body_mm": { min: 1, max: 60 },
+  "HereIn.temperature_c": { min: 0, max: 30 },
   "LieIn.along_m": { min: 0, max: 100000 },
   "NymphIn.hook": { min: 2, max: 26 },
   "NymphIn.bead_mm": { min: 1.5, max: 6 },

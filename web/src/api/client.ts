@@ -54,6 +54,7 @@ export type Question = Schemas["Question"];
 export type LogAnswer = Schemas["Answer"];
 export type Part = LogAnswer["parts"][number];
 export type Askable = Schemas["AskableOut"];
+export type HereIn = Schemas["HereIn"];
 export type DimensionName = Question["by"];
 export type Limits = Ranked["limits"];
 

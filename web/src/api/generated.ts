@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Outings
+         * @description Find outings by words that must all fit: places, flies, fish, rigs, months, flow; fifty at a time.
+         */
+        get: operations["find_outings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outings/{outing_id}": {
         parameters: {
             query?: never;
@@ -1062,6 +1082,26 @@ export interface paths {
          * @description List the newest outings that a part of an answer rests on.
          */
         post: operations["list_behind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Back
+         * @description Say what the log has of a place in water like today's; null where nothing was fished in such water.
+         */
+        post: operations["look_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2544,6 +2584,16 @@ export interface components {
             where: "bed" | "mid" | "top";
         };
         /**
+         * FoundOut
+         * @description Outings that fit what was asked, and the words that the log does not know.
+         */
+        FoundOut: {
+            /** Outings */
+            outings: components["schemas"]["OutingOut"][];
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
          * GaugeIn
          * @description A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for; without one it is not read,
          *     and its past comes from files.
@@ -2645,6 +2695,55 @@ export interface components {
              *     }
              */
             always: components["schemas"]["Caution"];
+        };
+        /**
+         * Here
+         * @description What the log says of a place in water like today's, and the question that asks it which bead did best.
+         */
+        Here: {
+            /** Sentence */
+            sentence: string;
+            /** Drifts */
+            drifts: number;
+            /** Outings */
+            outings: number;
+            /** Takes */
+            takes: number;
+            rate: components["schemas"]["Between"];
+            question: components["schemas"]["Question"];
+        };
+        /**
+         * HereIn
+         * @description Where, and in what water: a lie or a whole beat, the kind of lie if it is one, and today's flow, warmth and light.
+         */
+        HereIn: {
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "lie" | "beat";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind?: ("riffle" | "run" | "pool_head" | "pool" | "tail_out" | "glide" | "pocket" | "seam" | "eddy" | "drop_off" | "undercut" | "weed_channel" | "bank_edge") | null;
+            /**
+             * Flow Class
+             * @enum {string}
+             */
+            flow_class: "much_below_normal" | "below_normal" | "normal" | "above_normal" | "much_above_normal";
+            /**
+             * Temperature C
+             * @description in °C
+             */
+            temperature_c: number;
+            /**
+             * Light
+             * @enum {string}
+             */
+            light: "day" | "dusk" | "dark";
         };
         /**
          * HourOut
@@ -4932,6 +5031,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutingOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_outings: {
+        parameters: {
+            query: {
+                find: string;
+                after?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
                 };
             };
             /** @description The body could not be read */
@@ -10341,6 +10535,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutingOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HereIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Here"] | null;
                 };
             };
             /** @description The body could not be read */

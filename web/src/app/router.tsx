@@ -7,6 +7,7 @@ import {
   type RouteComponent,
   useRouterState,
 } from "@tanstack/react-router";
+import type { Question } from "../api/client";
 import { useBeats } from "../queries/places";
 import { Trouble, Working } from "../ui/parts";
 import { Shell } from "./shell";
@@ -62,7 +63,13 @@ export const router = createRouter({
     under("/lie/$lieId/compare", lazyRouteComponent(screens.compare, "CompareScreen")),
     under("/box", lazyRouteComponent(screens.box, "BoxScreen")),
     under("/rivers", lazyRouteComponent(screens.setup, "SetupScreen")),
-    under("/learn", lazyRouteComponent(screens.learn, "LearnScreen")),
+    createRoute({
+      getParentRoute: () => root,
+      path: "/learn",
+      component: lazyRouteComponent(screens.learn, "LearnScreen"),
+      validateSearch: (search): { ask?: Question } =>
+        search.ask && typeof search.ask === "object" ? { ask: search.ask as Question } : {},
+    }),
     under("/ledger", lazyRouteComponent(screens.ledger, "LedgerList")),
     under("/ledger/$outingId", lazyRouteComponent(screens.ledger, "LedgerPage")),
     under("/account", lazyRouteComponent(screens.account, "AccountScreen")),

@@ -1,5 +1,5 @@
 /** The log as the service has it. */
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "../api/client";
 
 const A_PAGE = 50;
@@ -12,6 +12,21 @@ export const useOutings = () =>
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (page) => (page.length < A_PAGE ? undefined : page.at(-1)?.id),
     select: ({ pages }) => pages.flat(),
+  });
+
+/** Outings that fit every word, newest first; the ones before stand until they are there. */
+export const useFound = (find: string) =>
+  useInfiniteQuery({
+    queryKey: ["outings", "found", find],
+    queryFn: ({ pageParam: after }) => unwrap(api.GET("/api/search", { params: { query: { find, after } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: ({ outings }) => (outings.length < A_PAGE ? undefined : outings.at(-1)?.id),
+    select: ({ pages }) => ({
+      outings: pages.flatMap((page) => page.outings),
+      unknown: pages[0]?.unknown ?? [],
+    }),
+    placeholderData: keepPreviousData,
+    enabled: find !== "",
   });
 
 export const useLedger = (id: string) =>

@@ -2,6 +2,7 @@
 call by different names.
 """
 
+from bisect import bisect_right
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
@@ -56,6 +57,10 @@ class Dimension:
             return self.over.format(said[-1])
         return f"{said[part - 1]} to {said[part]}"
 
+    def part(self, value: float) -> str:
+        """Return the part that a measured value is in: the one above an edge that it stands on, as the database has it."""
+        return str(bisect_right(self.edges, value))
+
     def parts(self) -> tuple[str, ...]:
         """Return the keys of its parts in order, where they are known beforehand."""
         if self.edges:
@@ -95,11 +100,11 @@ DIMENSIONS: dict[DimensionName, Dimension] = {
                 ("above_normal", "above normal"), ("much_above_normal", "much above normal"),
             ),
         ),
-        Dimension("temperature", "water temperature", of="water of {}", edges=(6.0, 9.0, 12.0, 15.0, 18.0), unit="°C"),
-        Dimension("clarity", "clarity", of="water clear to {}", edges=(0.5, 1.0, 2.0), unit="m", places=1),
+        Dimension("temperature", "water temperature", of="water {}", edges=(6.0, 9.0, 12.0, 15.0, 18.0), unit="°C"),
+        Dimension("clarity", "clarity", of="clarity {}", edges=(0.5, 1.0, 2.0), unit="m", places=1),
         Dimension("depth", "depth", of="water {} deep", edges=(0.5, 0.8, 1.2, 1.8), unit="m", places=1),
         Dimension("speed", "speed at the top", of="water at {}", edges=(0.3, 0.6, 0.9, 1.2), unit="m/s", places=1),
-        Dimension("wind", "wind", of="a wind of {}", edges=(2.0, 5.0, 8.0), unit="m/s air"),
+        Dimension("wind", "wind", of="wind {}", edges=(2.0, 5.0, 8.0), unit="m/s air"),
         Dimension("light", "light", keys=(("day", "daylight"), ("dusk", "dusk"), ("dark", "the dark"))),
         Dimension(
             "hour", "hour by the sun", of="the time {} by the sun", edges=(7.0, 10.0, 13.0, 16.0, 19.0),

@@ -4,12 +4,15 @@ from fastapi import APIRouter
 
 from deriva.core.learn.answer import answer
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
+from deriva.core.learn.here import here
 from deriva.service.api.deps import Computing, Making, Me, Transaction
 from deriva.service.schemas.learn import (
     AnswerNoun,
     AskableOut,
     BehindIn,
     DimensionOut,
+    HereIn,
+    HereNoun,
     PartOut,
     QuestionNoun,
     SuggestedOut,
@@ -50,3 +53,11 @@ async def ask_the_log(making: Making, computing: Computing, body: QuestionNoun) 
 async def list_behind(session: Transaction, me: Me, body: BehindIn) -> list[OutingOut]:
     """List the newest outings that a part of an answer rests on."""
     return [outing_out(one) for one in await learn.behind(session, me.id, body.question, body.part)]
+
+
+@router.post("/here")
+async def look_back(making: Making, computing: Computing, body: HereIn) -> HereNoun | None:
+    """Say what the log has of a place in water like today's; null where nothing was fished in such water."""
+    async with making.begin() as session:
+        fished, now, names = await learn.fished_like(session, computing.angler.id, body)
+    return await computing.run(here, fished, now, names)

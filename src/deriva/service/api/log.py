@@ -1,13 +1,15 @@
 """The log: what devices wrote comes in by one door, and is read as a ledger."""
 
 from datetime import UTC, datetime
+from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter
 from fastapi.responses import Response
+from pydantic import StringConstraints
 
 from deriva.service.api.deps import Making, Me, Token, Transaction, Way, signed_in
-from deriva.service.schemas.log import LedgerOut, OutingOut
+from deriva.service.schemas.log import FoundOut, LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
@@ -20,6 +22,18 @@ router = APIRouter(tags=["log"])
 async def list_outings(session: Transaction, me: Me, after: UUID | None = None) -> list[OutingOut]:
     """List the outings, newest first, fifty at a time: the newest, or those after one that is named."""
     return [outing_out(one) for one in await logbook.list_outings(session, me.id, after=after)]
+
+
+@router.get("/search")
+async def find_outings(
+    session: Transaction,
+    me: Me,
+    find: Annotated[str, StringConstraints(max_length=200)],
+    after: UUID | None = None,
+) -> FoundOut:
+    """Find outings by words that must all fit: places, flies, fish, rigs, months, flow; fifty at a time."""
+    found = await logbook.find(session, me.id, find, after=after)
+    return FoundOut(outings=[outing_out(one) for one in found.outings], unknown=list(found.unknown))
 
 
 @router.get("/outings/{outing_id}")

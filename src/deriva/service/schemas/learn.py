@@ -1,14 +1,20 @@
 """Asking the log."""
 
-from typing import Annotated
+from typing import Annotated, Literal
+from uuid import UUID
 
 from deriva.core.learn.answer import Answer
 from deriva.core.learn.dimensions import DimensionName
+from deriva.core.learn.here import Here
 from deriva.core.learn.question import Question
-from deriva.service.schemas.base import Wire, Words
+from deriva.core.model.water import WaterKind
+from deriva.core.ranges import TEMPERATURE_C
+from deriva.core.water.flow import FlowClass
+from deriva.service.schemas.base import Wire, Within, Words
 from deriva.service.schemas.nouns import Noun
 
 QuestionNoun = Annotated[Question, Noun()]
+HereNoun = Annotated[Here, Noun()]
 AnswerNoun = Annotated[Answer, Noun()]
 
 
@@ -38,6 +44,17 @@ class BehindIn(Wire):
 
     question: QuestionNoun
     part: Words
+
+
+class HereIn(Wire):
+    """Where, and in what water: a lie or a whole beat, the kind of lie if it is one, and today's flow, warmth and light."""
+
+    place: Literal["lie", "beat"]
+    id: UUID
+    kind: WaterKind | None = None
+    flow_class: FlowClass
+    temperature_c: Annotated[float, Within(TEMPERATURE_C)]
+    light: Literal["day", "dusk", "dark"]
 
 
 class PartOut(Wire):

@@ -301,6 +301,13 @@ class OutingOut(Wire):
     tally: TallyOut
 
 
+class FoundOut(Wire):
+    """Outings that fit what was asked, and the words that the log does not know."""
+
+    outings: list[OutingOut]
+    unknown: list[str]
+
+
 class LedgerOut(Wire):
     """One outing in full."""
 

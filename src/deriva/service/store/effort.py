@@ -26,9 +26,8 @@ from deriva.core.learn.answer import Row
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
 from deriva.core.learn.question import Measure, Question
 from deriva.service.store.models import Beat, Effort, Lie, Outing, River, Setting, Stop
-from deriva.service.store.outings import AT_BEAT, OF_STOP
+from deriva.service.store.outings import AT_BEAT, OF_EFFORT, OF_STOP
 
-OF_EFFORT = and_(Effort.angler_id == Setting.angler_id, Effort.setting_id == Setting.id)
 OF_OUTING = and_(Stop.angler_id == Outing.angler_id, Stop.outing_id == Outing.id)
 AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
 

@@ -1,44 +1,127 @@
 """Outings with their stops, settings, drifts and fish."""
 
+from collections import defaultdict
 from collections.abc import Collection, Sequence
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
-from sqlalchemy import and_, func, literal, select, tuple_
+from sqlalchemy import ColumnElement, Select, and_, extract, false, func, literal, or_, select, tuple_
 from sqlalchemy.ext.asyncio import AsyncSession
+from sqlalchemy.orm import InstrumentedAttribute
 
+from deriva.core.learn.find import BIG_MM, Field, Word
 from deriva.service.store.models import (
+    Base,
     Beat,
     Catch,
     Drift,
+    Effort,
     Lie,
     Outing,
     Setting,
     Stop,
 )
 
+FIELDS: dict[str, InstrumentedAttribute[Any]] = {
+    "beat": Outing.beat_id,
+    "lie": Stop.lie_id,
+    "kind": Stop.kind,
+    "flow": Stop.flow_class,
+    "light": Stop.light,
+    "rig": Setting.rig,
+    "fly": Setting.fly,
+    "species": Catch.species,
+}
+"""Where what a word may mean stands."""
+
 AT_BEAT = and_(Beat.angler_id == Outing.angler_id, Beat.id == Outing.beat_id)
 AT_LIE = and_(Lie.angler_id == Stop.angler_id, Lie.id == Stop.lie_id)
 OF_STOP = and_(Setting.angler_id == Stop.angler_id, Setting.stop_id == Stop.id)
 OF_SETTING = and_(Drift.angler_id == Setting.angler_id, Drift.setting_id == Setting.id)
+OF_EFFORT = and_(Effort.angler_id == Setting.angler_id, Effort.setting_id == Setting.id)
 OF_DRIFT = and_(Catch.angler_id == Drift.angler_id, Catch.drift_id == Drift.id)
 """How one hangs under another: always with the angler, whose rows lie together."""
 
 
 async def outings(
-    session: AsyncSession, angler_id: UUID, *, before: tuple[datetime, UUID] | None, most: int
+    session: AsyncSession,
+    angler_id: UUID,
+    *,
+    before: tuple[datetime, UUID] | None,
+    most: int,
+    like: Sequence[Word] = (),
 ) -> Sequence[tuple[Outing, str]]:
-    """Return the angler's outings, newest first, each with its beat's name: so many that began before one, or the newest."""
+    """Return the angler's outings, newest first, each with its beat's name: so many that began before one, or the newest.
+
+    ``like``: only those that fit every word.
+    """
     statement = (
         select(Outing, Beat.name)
         .join(Beat, AT_BEAT)
-        .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
+        .where(Outing.angler_id == angler_id, Outing.gone.is_(False), *_fitting(angler_id, like))
         .order_by(Outing.started_at.desc(), Outing.id.desc())
         .limit(most)
     )
     if before is not None:
         statement = statement.where(tuple_(Outing.started_at, Outing.id) < tuple_(*map(literal, before)))
     return [(outing, beat) for outing, beat in (await session.execute(statement)).all()]
+
+
+def _fitting(angler_id: UUID, like: Sequence[Word]) -> list[ColumnElement[bool]]:
+    """Return what holds of the outings that fit every word: for each, one of the things that it may mean."""
+    found: list[ColumnElement[bool]] = []
+    for word in like:
+        by_field: defaultdict[str, list[str]] = defaultdict(list)
+        for field, key in word.means:
+            by_field[field].append(key)
+        found.append(or_(false(), *(_fits(angler_id, field, keys) for field, keys in by_field.items())))
+    return found
+
+
+def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[bool]:
+    if field == "beat":
+        return Outing.beat_id.in_([UUID(key) for key in keys])
+    if field in ("month", "year"):
+        return extract(field, Outing.started_at).in_([int(key) for key in keys])
+    had_fish = Outing.id.in_(_outings_of(angler_id, Effort.fish > 0, Setting, Effort))
+    if field in ("fish", "blank"):
+        return had_fish if field == "fish" else ~had_fish
+    if field == "big":
+        return Outing.id.in_(_outings_of(angler_id, Catch.length_mm >= BIG_MM, Setting, Drift, Catch))
+    column = FIELDS[field]
+    under: dict[str, tuple[type[Base], ...]] = {
+        "rig": (Setting,),
+        "fly": (Setting,),
+        "species": (Setting, Drift, Catch),
+    }
+    wanted = column.in_([UUID(key) for key in keys] if field == "lie" else keys)
+    return Outing.id.in_(_outings_of(angler_id, wanted, *under.get(field, ())))
+
+
+def _outings_of(angler_id: UUID, wanted: ColumnElement[bool], *under: type[Base]) -> Select[UUID]:
+    """Return the outings that have something under them."""
+    statement = select(Stop.outing_id).where(Stop.angler_id == angler_id, wanted)
+    how = {Setting: OF_STOP, Drift: OF_SETTING, Catch: OF_DRIFT, Effort: OF_EFFORT}
+    for table in under:
+        statement = statement.join(table, how[table])
+    return statement
+
+
+async def named(session: AsyncSession, angler_id: UUID) -> dict[Field, list[tuple[str, str]]]:
+    """Return what an outing may be found by, and its key: beats, lies with what is noted of them, flies, species."""
+    beats = await session.execute(select(Beat.id, Beat.name).where(Beat.angler_id == angler_id))
+    lies = await session.execute(select(Lie.id, Lie.name, Lie.notes).where(Lie.angler_id == angler_id))
+    flies = await session.execute(
+        select(Setting.fly).where(Setting.angler_id == angler_id, Setting.fly.is_not(None)).distinct()
+    )
+    species = await session.execute(select(Catch.species).where(Catch.angler_id == angler_id).distinct())
+    return {
+        "beat": [(str(row), name) for row, name in beats.all()],
+        "lie": [(str(row), f"{name} {notes}") for row, name, notes in lies.all()],
+        "fly": [(fly, fly) for fly in flies.scalars().all() if fly is not None],
+        "species": [(one, one) for one in species.scalars().all()],
+    }
 
 
 async def outcomes(

@@ -107,21 +107,25 @@ class Day:
 
 
 def days(rng: random.Random, now: datetime) -> list[Day]:
-    """Return the last days that were fished, oldest first: high water in spring, low in summer, warm in July."""
+    """Return the days that were fished in the last two whole seasons: high water in spring, low in summer, warm in July.
+
+    They are the same days, whenever it is asked, until the next season is over.
+    """
     found: list[Day] = []
     first, last = SEASON
-    day = now - timedelta(days=rng.randint(2, 6))
-    while len(found) < OUTINGS:
-        if first <= day.month <= last:
+    newest = now.year if now.month > last else now.year - 1
+    for year in (newest - 1, newest):
+        day = datetime(year, first, 2, tzinfo=UTC)
+        for _ in range(OUTINGS // 2):
+            day += timedelta(days=rng.randint(4, 8))
             summer = math.sin(math.pi * (day.month + day.day / 30.0 - first) / (last + 1.0 - first))
             high = 0.5 - 0.4 * summer
             state = rng.choices(STATES, (0.15 + 0.4 * summer, 0.45, high))[0]
             warm = 7.0 + 9.5 * summer + rng.gauss(0.0, 1.5)
             hour = rng.choices((7, 10, 14, 18), (0.15, 0.3, 0.2, 0.35))[0]
-            at = day.replace(hour=hour, minute=rng.randint(0, 59), second=0, microsecond=0)
+            at = day.replace(hour=hour, minute=rng.randint(0, 59))
             found.append(Day(at, state, round(warm, 1), rng.gauss(0.0, A_DAY)))
-        day -= timedelta(days=rng.randint(3, 10))
-    return found[::-1]
+    return found
 
 
 def habit(rng: random.Random, day: Day) -> tuple[RigKind, float]:

@@ -7,8 +7,9 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.learn.answer import Row, answer
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
-from deriva.core.learn.question import Question
+from deriva.core.learn.question import Only, Question
 from deriva.core.learn.suggest import suggested
+from deriva.service.schemas.learn import HereIn
 from deriva.service.store import effort
 from deriva.service.usecases import logbook
 from deriva.service.usecases.logbook import Counted
@@ -49,3 +50,20 @@ async def behind(session: AsyncSession, angler_id: UUID, question: Question, par
     return await logbook.counted(
         session, angler_id, await effort.behind(session, angler_id, question, part, most=logbook.A_PAGE)
     )
+
+
+async def fished_like(
+    session: AsyncSession, angler_id: UUID, asked: HereIn
+) -> tuple[list[tuple[Only, list[Row]]], dict[DimensionName, str], dict[str, str]]:
+    """Return what was fished at a place at today's flow, nearest first, what today's water is, and the places' names."""
+    flow = Only("flow", asked.flow_class)
+    spots = [Only(asked.place, str(asked.id)), *([Only("kind", asked.kind)] if asked.kind else [])]
+    found = [
+        (spot, await effort.rows(session, angler_id, Question("rig", only=(spot, flow)))) for spot in spots
+    ]
+    now: dict[DimensionName, str] = {
+        "flow": asked.flow_class,
+        "temperature": DIMENSIONS["temperature"].part(asked.temperature_c),
+        "light": asked.light,
+    }
+    return found, now, await effort.names(session, angler_id)

@@ -8,6 +8,7 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.learn.find import words
 from deriva.core.model.logged import Outcome
 from deriva.core.record.effort import Rate, rate
 from deriva.core.record.tally import Tally, tally
@@ -54,6 +55,23 @@ async def list_outings(session: AsyncSession, angler_id: UUID, *, after: UUID | 
     return await counted(
         session, angler_id, await outings.outings(session, angler_id, before=before, most=A_PAGE)
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Search:
+    """A page of the outings that fit, and the words that the log does not know."""
+
+    outings: Sequence[Counted]
+    unknown: Sequence[str]
+
+
+async def find(session: AsyncSession, angler_id: UUID, asked: str, *, after: UUID | None = None) -> Search:
+    """Return a page of the outings that fit every word of what was asked, newest first."""
+    last = None if after is None else await owned.get_owned(session, Outing, angler_id, after)
+    before = None if last is None else (last.started_at, last.id)
+    like = words(asked, await outings.named(session, angler_id))
+    page = await outings.outings(session, angler_id, before=before, most=A_PAGE, like=like)
+    return Search(await counted(session, angler_id, page), [word.text for word in like if not word.means])
 
 
 async def counted(

@@ -43,7 +43,13 @@ export function Asking({
         label="by what"
         value={question.by}
         options={askable.dimensions.map((one) => [one.name, one.words])}
-        onPick={(by) => onAsk({ ...question, by: by as DimensionName })}
+        onPick={(by) =>
+          onAsk({
+            ...question,
+            by: by as DimensionName,
+            only: question.only.filter((one) => one.dimension !== by),
+          })
+        }
       />
       {question.only.map((only) => (
         <Narrowed

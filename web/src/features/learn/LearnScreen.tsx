@@ -1,4 +1,4 @@
-import { Link } from "@tanstack/react-router";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { LogAnswer, Part, Question } from "../../api/client";
 import { useAnswer, useAskable, useBehind } from "../../queries/learn";
@@ -12,8 +12,10 @@ import { RatePicture } from "./RatePicture";
 
 export function LearnScreen() {
   const askable = useAskable();
-  const [asked, setAsked] = useState<Question | null>(null);
-  const question = asked ?? askable.data?.suggested[0]?.question ?? null;
+  const navigate = useNavigate();
+  const { ask } = useSearch({ strict: false });
+  const setAsked = (ask: Question) => navigate({ to: "/learn", search: { ask }, resetScroll: false });
+  const question = ask ?? askable.data?.suggested[0]?.question ?? null;
   // a part that is still to be picked narrows nothing yet
   const whole = question && { ...question, only: question.only.filter((one) => one.part !== "") };
   const answer = useAnswer(whole);

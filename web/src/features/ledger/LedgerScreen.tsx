@@ -1,12 +1,12 @@
 import { Link, useParams } from "@tanstack/react-router";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useDeferredValue, useState } from "react";
 import type { Ledger, OutingSummary } from "../../api/client";
 import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
 import { useOnline } from "../../local/road";
-import { useLedger, useOutings } from "../../queries/log";
+import { useFound, useLedger, useOutings } from "../../queries/log";
 import { useBeats } from "../../queries/places";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -15,6 +15,7 @@ import { changeOuting } from "../bank/useBank";
 import { LogTabs } from "../learn/LogTabs";
 import { ShareSheet } from "../sharing/ShareSheet";
 import { counts, day, OutingLine, several } from "./OutingLine";
+import { OutingStrip } from "./OutingStrip";
 
 const OUTCOME = {
   clean: "clean",
@@ -27,6 +28,8 @@ const OUTCOME = {
 const PHASE = { drop: "on the drop", drift: "in the dead drift", swing: "on the swing" } as const;
 
 export function LedgerList() {
+  const [asked, setAsked] = useState("");
+  const find = useDeferredValue(asked.trim());
   const outings = useOutings();
   const online = useOnline();
   const angler = useKeptAngler()?.id;
@@ -45,38 +48,96 @@ export function LedgerList() {
     <div className="mx-auto max-w-3xl">
       <LogTabs />
       <h1 className="py-2 text-2xl font-bold">Ledger</h1>
-      {silent && !outings.data && (
-        <p className="pb-2 text-soft">Without signal: what is on this device and not sent yet.</p>
+      {online && (shown.length > 0 || asked !== "") && (
+        <input
+          type="search"
+          aria-label="Find an outing"
+          placeholder="Find: a lie, a fly, a month, low, fish, blank"
+          className="mb-2 min-h-14 w-full rounded-xl border border-line bg-paper px-4 text-base"
+          maxLength={200}
+          value={asked}
+          onChange={(event) => setAsked(event.target.value)}
+        />
       )}
-      {shown.length === 0 && (
+      {online && find !== "" ? (
+        <Found find={find} />
+      ) : (
+        <>
+          {silent && !outings.data && (
+            <p className="pb-2 text-soft">Without signal: what is on this device and not sent yet.</p>
+          )}
+          {shown.length === 0 && (
+            <p className="text-soft">
+              Nothing yet. Start an outing on the Log screen and tap each drift; it is written here.
+            </p>
+          )}
+          <ul className="space-y-2">
+            {shown.map((outing) => (
+              <OutingLink key={outing.id} outing={outing} />
+            ))}
+          </ul>
+          {outings.hasNextPage && !online && (
+            <p className="py-2 text-soft">Older outings come with signal.</p>
+          )}
+          {outings.hasNextPage && online && (
+            <Button
+              className="mt-2 w-full"
+              disabled={outings.isFetchingNextPage}
+              onClick={() => outings.fetchNextPage()}
+            >
+              {outings.isFetchingNextPage ? "Opening older outings" : "Older outings"}
+            </Button>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The outings that fit what was asked. */
+function Found({ find }: { find: string }) {
+  const found = useFound(find);
+  if (found.isError) return <Trouble error={found.error} retry={() => found.refetch()} />;
+  if (!found.data) return <Working what="Looking through the ledger" />;
+  const { outings, unknown } = found.data;
+  return (
+    <div aria-live="polite">
+      {outings.length === 0 && (
         <p className="text-soft">
-          Nothing yet. Start an outing on the Log screen and tap each drift; it is written here.
+          {unknown.length > 0
+            ? `Nothing in this log is called ${unknown.join(", ")}.`
+            : "No outing fits all of these words."}
         </p>
       )}
       <ul className="space-y-2">
-        {shown.map((outing) => (
-          <li key={outing.id}>
-            <Link
-              to="/ledger/$outingId"
-              params={{ outingId: outing.id }}
-              className="block min-h-14 rounded-2xl bg-paper p-4 hover:outline-2"
-            >
-              <OutingLine outing={outing} />
-            </Link>
-          </li>
+        {outings.map((outing) => (
+          <OutingLink key={outing.id} outing={outing} />
         ))}
       </ul>
-      {outings.hasNextPage && !online && <p className="py-2 text-soft">Older outings come with signal.</p>}
-      {outings.hasNextPage && online && (
+      {found.hasNextPage && (
         <Button
           className="mt-2 w-full"
-          disabled={outings.isFetchingNextPage}
-          onClick={() => outings.fetchNextPage()}
+          disabled={found.isFetchingNextPage}
+          onClick={() => found.fetchNextPage()}
         >
-          {outings.isFetchingNextPage ? "Opening older outings" : "Older outings"}
+          Older outings
         </Button>
       )}
     </div>
+  );
+}
+
+function OutingLink({ outing }: { outing: OutingSummary }) {
+  return (
+    <li>
+      <Link
+        to="/ledger/$outingId"
+        params={{ outingId: outing.id }}
+        className="block min-h-14 rounded-2xl bg-paper p-4 hover:outline-2"
+      >
+        <OutingLine outing={outing} />
+      </Link>
+    </li>
   );
 }
 
@@ -216,6 +277,7 @@ export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactN
         </div>
         {children && <div className="flex flex-wrap gap-2 print:hidden">{children}</div>}
       </div>
+      <OutingStrip ledger={ledger} />
       {stops.map((stop) => (
         <Stop key={stop.id} stop={stop} />
       ))}

@@ -11,6 +11,7 @@ import { useAdvice, useColumn, useEngineHere } from "../../queries/water";
 import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
+import { atLie, LogHere } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { LeastChange } from "./LeastChange";
 import { DryAlone, OtherWays, Relax } from "./OtherWays";
@@ -281,6 +282,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
         <Criteria ranked={standing} />
         <Cautions cautions={heed} />
         <BeatRules beat={beat} />
+        <LogHere place={atLie(lie)} />
       </div>
     </div>
   );

@@ -4,6 +4,7 @@ import type { Beat, Today } from "../../api/client";
 import { useBeats, useToday } from "../../queries/places";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { atBeat, LogHere } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { BeatSheet } from "../setup/BeatSheet";
 import { LieSheet } from "../setup/LieSheet";
@@ -132,6 +133,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         <Button className="w-full" onClick={() => setSheet("share")}>
           Share {beat.name}
         </Button>
+        <LogHere place={atBeat(beat)} />
         {sheet === "share" && (
           <ShareSheet name={beat.name} thing={{ beat_id: beat.id }} onClose={() => setSheet(null)} />
         )}

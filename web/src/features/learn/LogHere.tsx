@@ -1,0 +1,39 @@
+import { Link } from "@tanstack/react-router";
+import type { Beat, HereIn, Lie, Situation } from "../../api/client";
+import { useLogHere } from "../../queries/learn";
+import { Panel } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+
+/** What of a situation makes water like it. */
+const like = ({ water, light }: Situation) => ({
+  flow_class: water.flow_class,
+  temperature_c: water.temperature_c,
+  light,
+});
+
+export const atLie = (lie: Lie): HereIn | null =>
+  lie.situation && { place: "lie", id: lie.id, kind: lie.situation.water.kind, ...like(lie.situation) };
+
+export const atBeat = (beat: Beat): HereIn | null => {
+  const read = beat.lies.find((one) => one.situation)?.situation;
+  return read ? { place: "beat", id: beat.id, kind: null, ...like(read) } : null;
+};
+
+/** The angler's own log of this place in water like today's: evidence beside the computation, never instead of it. */
+export function LogHere({ place }: { place: HereIn | null }) {
+  const { say } = useUnits();
+  const here = useLogHere(place).data;
+  if (!here) return null;
+  return (
+    <Panel title="Your log, in water like this">
+      <p>{say(here.sentence)}</p>
+      <Link
+        to="/learn"
+        search={{ ask: here.question }}
+        className="mt-2 grid min-h-14 place-items-center rounded-xl border border-line bg-ground px-4"
+      >
+        Which bead did best
+      </Link>
+    </Panel>
+  );
+}
