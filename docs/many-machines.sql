@@ -22,6 +22,7 @@ select create_distributed_table('weather_hour', 'angler_id', colocate_with => 'a
 select create_distributed_table('gauge_import', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('lie', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('outing', 'angler_id', colocate_with => 'angler');
+select create_distributed_table('note', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('reading', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('share', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('sounding', 'angler_id', colocate_with => 'angler');

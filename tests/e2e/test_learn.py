@@ -9,6 +9,29 @@ from tests.e2e.conftest import Running
 from tests.e2e.screens import IN_THE_HAND, go, heading, sound
 
 
+def find_an_outing(page: Page) -> None:
+    """Find one in the ledger by words, and look at it from the side."""
+    main = page.get_by_role("main")
+    go(page, "Ledger")
+    box = page.get_by_label("Find an outing")
+    box.fill("xyzzy")
+    expect(main).to_contain_text("Nothing in this log is called xyzzy.")
+    box.fill("seam fish")
+    outing = main.get_by_role("listitem").get_by_role("link").first
+    expect(outing).to_contain_text("fish")
+    sound(page)
+    outing.click()
+    page.get_by_role("button", name="Add a note").click()
+    page.get_by_label("Note", exact=True).fill("A dipper on the far stone")
+    page.get_by_role("button", name="Keep the note").click()
+    expect(main).to_contain_text("A dipper on the far stone")
+    expect(page.get_by_role("img", name=re.compile("The outing from the side: .*Wall seam"))).to_be_visible()
+    sound(page)
+    go(page, "Ledger")
+    box.fill("dipper")
+    expect(main.get_by_role("listitem")).to_have_count(1)
+
+
 @IN_THE_HAND
 def test_log__is_asked_in_words_and_answers_with_what_it_rests_on(page: Page, running: Running) -> None:
     go(page, "Learn")
@@ -52,14 +75,4 @@ def test_log__is_asked_in_words_and_answers_with_what_it_rests_on(page: Page, ru
     expect(behind).to_contain_text("drifts")
     behind.click()
     expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
-    go(page, "Ledger")
-    box = page.get_by_label("Find an outing")
-    box.fill("xyzzy")
-    expect(main).to_contain_text("Nothing in this log is called xyzzy.")
-    box.fill("seam fish")
-    outing = main.get_by_role("listitem").get_by_role("link").first
-    expect(outing).to_contain_text("fish")
-    sound(page)
-    outing.click()
-    expect(page.get_by_role("img", name=re.compile("The outing from the side: .*Wall seam"))).to_be_visible()
-    sound(page)
+    find_an_outing(page)

@@ -175,6 +175,15 @@ def test_outings__are_found_by_words_that_must_all_fit(client: TestClient, rows:
     rows.execute("update lie set notes = 'An otter lives here' where name = 'Wall seam'")
     assert found(client, "otter") == found(client, "seam") != []
     assert len(found(client, "")) == 50
+    bank = Bank(client)
+    note = {"outing_id": page[3]["id"], "at": page[3]["started_at"], "text": "A dipper sang.\nRenamed by the weir-keeper"}
+    row = bank.kept("notes", note)
+    assert client.get(f"/api/outings/{page[3]['id']}").json()["notes"] == [
+        {"id": row, "at": page[3]["started_at"], "text": note["text"]}
+    ]
+    assert [one["id"] for one in found(client, "dip")] == [page[3]["id"]]
+    bank.kept("notes", note | {"gone": True}, row)
+    assert found(client, "dipper") == []
     older = client.get("/api/search", params={"find": "", "after": found(client, "")[-1]["id"]}).json()
     assert len(older["outings"]) == OUTINGS - 50
 

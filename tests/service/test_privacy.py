@@ -15,7 +15,7 @@ from httpx2 import Response
 from deriva.core.record.blur import METRES_PER_DEGREE, moved
 from deriva.service.store.models import Base
 from root import ROOT
-from tests.service.anglers import Bank, new_id
+from tests.service.anglers import Bank, at, new_id
 
 PUBLIC = {
     "read_session", "sign_in", "sign_in_as_demo", "sign_out", "sign_up", "confirm", "forgot", "reset", "list_letters",
@@ -89,6 +89,7 @@ class Owned:
             "item_id": new_id(),
             "import_id": new_id(),
             "sounding_id": bank.kept("soundings", bank.sounding()),
+            "note_id": bank.kept("notes", {"outing_id": outing, "at": at(5), "text": "Alder all day."}),
             "outing_id": outing,
             "stop_id": stop,
             "setting_id": setting,
@@ -217,6 +218,7 @@ def test_reader__reads_the_share_and_nothing_beside_it(
     assert [(one["kind"], one["owner"]) for one in listed] == [("outing", "Demo angler")]
     shared = reader.client.get(f"/api/shared/{owned.ids['share_id']}").json()
     assert shared["outing"]["stops"][0]["settings"][0]["drifts"][0]["outcome"] == "fish"
+    assert shared["outing"]["notes"] == []  # what was noted is the owner's
     before = everything(rows, owned)
     for method, path, operation, _ in NAMED:
         if operation not in READER_MAY | FREE:

@@ -2360,7 +2360,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings" | "soundings";
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings" | "soundings" | "notes";
             /**
              * Record
              * Format: uuid7
@@ -2374,7 +2374,7 @@ export interface components {
             /** Zone */
             zone: string;
             /** Body */
-            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"];
+            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"] | components["schemas"]["NoteIn"];
         };
         /**
          * Fault
@@ -2654,7 +2654,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings" | "soundings";
+            kind: "lies" | "outings" | "stops" | "settings" | "drifts" | "catches" | "readings" | "soundings" | "notes";
             /**
              * Record
              * Format: uuid
@@ -2666,7 +2666,7 @@ export interface components {
              */
             at: string;
             /** Body */
-            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"];
+            body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"] | components["schemas"]["NoteIn"];
         };
         /**
          * Heed
@@ -2851,6 +2851,8 @@ export interface components {
          */
         LedgerOut: {
             outing: components["schemas"]["OutingOut"];
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
             /** Stops */
             stops: components["schemas"]["StopOut"][];
         };
@@ -3058,6 +3060,47 @@ export interface components {
             high_m3_s: number;
             /** Years */
             years: number;
+        };
+        /**
+         * NoteIn
+         * @description What is noted of an outing, in words of one's own; ``gone`` takes it back.
+         */
+        NoteIn: {
+            /**
+             * Outing Id
+             * Format: uuid
+             */
+            outing_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Text */
+            text: string;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
+        };
+        /**
+         * NoteOut
+         * @description A note of an outing.
+         */
+        NoteOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Text */
+            text: string;
         };
         /**
          * NumbersOut

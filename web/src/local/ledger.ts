@@ -26,6 +26,13 @@ function tallyOf(stops: readonly Stop[]): OutingSummary["tally"] {
   };
 }
 
+/** What is noted of an outing, as this device has it. */
+const notesOf = (entries: Entry[], outing: string): Ledger["notes"] =>
+  entries
+    .filter((e): e is Of<"notes"> => e.kind === "notes" && e.body.outing_id === outing && !e.body.gone)
+    .map(({ id, body: { at, text } }) => ({ id, at, text }))
+    .sort(byTime);
+
 /** One outing in full, from all entries of an angler; null where the device knows of none. */
 export function ledgerOf(entries: Entry[], id: string, beats: readonly Beat[]): Ledger | null {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
@@ -82,6 +89,7 @@ export function ledgerOf(entries: Entry[], id: string, beats: readonly Beat[]): 
       conditions: {},
       tally: tallyOf(stops),
     },
+    notes: notesOf(entries, id),
     stops,
   };
 }
@@ -100,10 +108,24 @@ export const useLedgerHere = (
     [angler, id, beats],
   );
 
+/** Notes of an outing as they stand: what the service has, with what was written or heard of here in its place. */
+export const useNotes = (angler: string | undefined, ledger: Ledger): Ledger["notes"] =>
+  useLiveQuery(
+    async () => {
+      const entries = angler ? await entriesOf(angler) : [];
+      const known = new Set(entries.filter((e) => e.kind === "notes").map((e) => e.id));
+      const elsewhere = ledger.notes.filter((one) => !known.has(one.id));
+      return [...elsewhere, ...notesOf(entries, ledger.outing.id)].sort(byTime);
+    },
+    [angler, ledger],
+    ledger.notes,
+  );
+
 /** What of an outing waits here: its own writing, or one of what was fished on it. */
-function waits(entries: Entry[], { outing, stops }: Ledger): boolean {
+function waits(entries: Entry[], { outing, notes, stops }: Ledger): boolean {
   const ids = new Set([
     outing.id,
+    ...notes.map((one) => one.id),
     ...stops.flatMap((stop) => [
       stop.id,
       ...stop.settings.flatMap((one) => [one.id, ...one.drifts.map((drift) => drift.id)]),

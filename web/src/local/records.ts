@@ -15,6 +15,7 @@ export interface Bodies {
   catches: Schemas["CatchIn"];
   readings: Schemas["ReadingIn"];
   soundings: Schemas["SoundingIn"];
+  notes: Schemas["NoteIn"];
 }
 export type Kind = keyof Bodies;
 

@@ -298,8 +298,8 @@ def _empty(question: Question, names: Mapping[str, str]) -> Answer:
 
 def _alone(question: Question, names: Mapping[str, str], part: Part, *, left_out: int) -> Answer:
     sentence = (
-        f"All of it was {_Pair(question, part, part).named(part)}: {_per(question, part.rate)}, "
-        f"9 times in 10 {_between(question, part.rate)}. There is nothing to hold it against."
+        f"All of it was {_Pair(question, part, part).named(part)}: {_per(question, part.rate)} "
+        f"({_between(question, part.rate)}, 9 times in 10). There is nothing to hold it against."
     )
     return Answer(
         question.words(names), sentence, "alone", best=part.key, rests_on=_rests_on((part,), part.outings),

@@ -62,8 +62,8 @@ def here(
     rate, drifts, outings = fit.rate(0), sum(row.drifts for row in like), len({row.outing for row in like})
     said = ", ".join(_said(one, names) for one in wanted)
     sentence = (
-        f"{_said(place, names)}, {said}: {100 * rate.median:.0f} takes in 100 drifts, 9 times in 10 {100 * rate.low:.0f} to "
-        f"{100 * rate.high:.0f}. That is {drifts} drift{'' if drifts == 1 else 's'} on {outings} "
+        f"{_said(place, names)}, {said}: {100 * rate.median:.0f} takes in 100 drifts ({100 * rate.low:.0f} to "
+        f"{100 * rate.high:.0f}, 9 times in 10), from {drifts} drift{'' if drifts == 1 else 's'} on {outings} "
         f"outing{'' if outings == 1 else 's'} of yours."
     )
     return Here(

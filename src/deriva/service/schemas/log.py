@@ -15,7 +15,7 @@ from deriva.core.tackle.food import Feeding, Rises
 from deriva.core.water.clarity import ClarityHow
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.sounding import DepthHow
-from deriva.service.schemas.base import Moment, Wire, Within, Words
+from deriva.service.schemas.base import Moment, Prose, Wire, Within, Words
 from deriva.service.schemas.nouns import (
     DrySetupNoun,
     FoundNoun,
@@ -139,6 +139,15 @@ class OutingIn(Wire):
     ended_at: Moment | None = None
     gone: bool = False
     """Taken back, with all that is in it."""
+
+
+class NoteIn(Wire):
+    """What is noted of an outing, in words of one's own; ``gone`` takes it back."""
+
+    outing_id: UUID
+    at: Moment
+    text: Annotated[Prose, StringConstraints(min_length=1)]
+    gone: bool = False
 
 
 class StopIn(Wire):
@@ -308,10 +317,19 @@ class FoundOut(Wire):
     unknown: list[str]
 
 
+class NoteOut(Wire):
+    """A note of an outing."""
+
+    id: UUID
+    at: datetime
+    text: str
+
+
 class LedgerOut(Wire):
     """One outing in full."""
 
     outing: OutingOut
+    notes: list[NoteOut]
     stops: list[StopOut]
 
 

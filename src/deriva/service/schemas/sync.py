@@ -13,6 +13,7 @@ from deriva.service.schemas.log import (
     CatchIn,
     DriftLogIn,
     DrySettingIn,
+    NoteIn,
     OutingIn,
     ReadingIn,
     SettingIn,
@@ -22,13 +23,14 @@ from deriva.service.schemas.log import (
 from deriva.service.schemas.places import LieIn
 
 MOST_EVENTS = 200
-Kind = Literal["lies", "outings", "stops", "settings", "drifts", "catches", "readings", "soundings"]
+Kind = Literal["lies", "outings", "stops", "settings", "drifts", "catches", "readings", "soundings", "notes"]
 Zone = Annotated[str, StringConstraints(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_+\-/]+$")]
 Position = Annotated[int, Field(ge=0, lt=2**53, strict=True)]
 
 RECORDS: dict[Kind, tuple[type[Wire], ...]] = {
     "lies": (LieIn,), "outings": (OutingIn,), "stops": (StopIn,), "settings": (SettingIn, DrySettingIn),
     "drifts": (DriftLogIn,), "catches": (CatchIn,), "readings": (ReadingIn,), "soundings": (SoundingIn,),
+    "notes": (NoteIn,),
 }  # fmt: skip
 """What the body of an event may be, by its kind."""
 

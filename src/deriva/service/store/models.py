@@ -381,6 +381,17 @@ class Outing(Owned, Base):
     """Taken back. The row stays, so that two devices agree that it was."""
 
 
+class Note(Owned, Base):
+    """What was noted of an outing."""
+
+    __tablename__ = "note"
+    __table_args__ = (_under("outing", "outing_id"), _by("note_outing", "outing_id"))
+    outing_id: Mapped[UUID]
+    at: Mapped[datetime]
+    text: Mapped[str] = mapped_column(String(2000))
+    gone: Mapped[bool] = mapped_column(server_default=false(), default=False)
+
+
 def _in_water(field: str, kind: str) -> MappedColumn[Any]:
     """Hold a field of the water that a stop was fished in, in a column of its own."""
     of_kind = Text() if kind == "text" else None

@@ -18,6 +18,7 @@ from deriva.service.store.models import (
     Drift,
     Effort,
     Lie,
+    Note,
     Outing,
     Setting,
     Stop,
@@ -75,6 +76,7 @@ def _fitting(angler_id: UUID, like: Sequence[Word]) -> list[ColumnElement[bool]]
         by_field: defaultdict[str, list[str]] = defaultdict(list)
         for field, key in word.means:
             by_field[field].append(key)
+        by_field["note"] = [word.text]
         found.append(or_(false(), *(_fits(angler_id, field, keys) for field, keys in by_field.items())))
     return found
 
@@ -84,6 +86,8 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
         return Outing.beat_id.in_([UUID(key) for key in keys])
     if field in ("month", "year"):
         return extract(field, Outing.started_at).in_([int(key) for key in keys])
+    if field == "note":
+        return Outing.id.in_(_noted(angler_id, keys[0]))
     had_fish = Outing.id.in_(_outings_of(angler_id, Effort.fish > 0, Setting, Effort))
     if field in ("fish", "blank"):
         return had_fish if field == "fish" else ~had_fish
@@ -106,6 +110,12 @@ def _outings_of(angler_id: UUID, wanted: ColumnElement[bool], *under: type[Base]
     for table in under:
         statement = statement.join(table, how[table])
     return statement
+
+
+def _noted(angler_id: UUID, text: str) -> Select[UUID]:
+    """Return the outings of whose notes one has a word that begins so."""
+    has = func.to_tsvector("simple", Note.text).op("@@")(func.to_tsquery("simple", f"'{text}':*"))
+    return select(Note.outing_id).where(Note.angler_id == angler_id, Note.gone.is_(False), has)
 
 
 async def named(session: AsyncSession, angler_id: UUID) -> dict[Field, list[tuple[str, str]]]:
@@ -150,6 +160,14 @@ async def stops(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Sequ
         .order_by(Stop.at, Stop.id)
     )
     return [(stop, lie) for stop, lie in (await session.execute(statement)).all()]
+
+
+async def notes(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Sequence[Note]:
+    """Return what was noted of an outing, in time."""
+    statement = select(Note).where(
+        Note.angler_id == angler_id, Note.outing_id == outing_id, Note.gone.is_(False)
+    )
+    return (await session.execute(statement.order_by(Note.at, Note.id))).scalars().all()
 
 
 async def log_of(

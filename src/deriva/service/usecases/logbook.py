@@ -13,7 +13,7 @@ from deriva.core.model.logged import Outcome
 from deriva.core.record.effort import Rate, rate
 from deriva.core.record.tally import Tally, tally
 from deriva.service.store import outings, owned
-from deriva.service.store.models import Beat, Catch, Drift, Outing, Setting, Stop
+from deriva.service.store.models import Beat, Catch, Drift, Note, Outing, Setting, Stop
 
 A_PAGE = 50
 """So many outings are listed at once."""
@@ -34,6 +34,7 @@ class Ledger:
     """One outing in full, in the order that it came: stops with the names of their lies, and what hangs under each row."""
 
     counted: Counted
+    notes: Sequence[Note]
     stops: Sequence[tuple[Stop, str]]
     settings: Mapping[UUID, Sequence[Setting]]
     """By stop."""
@@ -100,4 +101,5 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
         by_drift[one.drift_id].append(one)
     counted = _counted(outing, beat.name, Counter(drift.outcome for drift in drifts))
     stops = await outings.stops(session, angler_id, outing_id)
-    return Ledger(counted, stops, by_stop, by_setting, by_drift)
+    notes = await outings.notes(session, angler_id, outing_id)
+    return Ledger(counted, notes, stops, by_stop, by_setting, by_drift)

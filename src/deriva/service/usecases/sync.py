@@ -37,6 +37,7 @@ from deriva.service.store.models import (
     Drift,
     Lie,
     LogEntry,
+    Note,
     Outing,
     Owned,
     Reading,
@@ -75,6 +76,7 @@ LEDGERS: dict[Kind, Kept] = {
     "catches": Kept(Catch, {"drift_id": Drift}, edited=True),
     "readings": Kept(Reading, {"lie_id": Lie}, edited=True),
     "soundings": Kept(Sounding, {"lie_id": Lie}, edited=True),
+    "notes": Kept(Note, {"outing_id": Outing}, edited=True),
 }
 """Parents before children: they are stored in this order."""
 
@@ -92,7 +94,7 @@ class _Writing:
 
 NAMES: dict[type[Owned], str] = {
     Beat: "beat", Lie: "lie", Outing: "outing", Stop: "stop", Setting: "setting", Drift: "drift", Catch: "catch",
-    Reading: "reading", Sounding: "sounding",
+    Reading: "reading", Sounding: "sounding", Note: "note",
 }  # fmt: skip
 
 

@@ -14,6 +14,7 @@ from deriva.service.schemas.log import (
     DriftLogOut,
     DrySettingOut,
     LedgerOut,
+    NoteOut,
     OutingOut,
     SettingOut,
     StopOut,
@@ -43,7 +44,8 @@ def outing_out(one: Counted) -> OutingOut:
 def ledger_out(book: Ledger) -> LedgerOut:
     """Return the wire form of one outing in full."""
     stops = [_stop_out(stop, lie, book) for stop, lie in book.stops]
-    return LedgerOut(outing=outing_out(book.counted), stops=stops)
+    notes = [NoteOut(id=note.id, at=note.at, text=note.text) for note in book.notes]
+    return LedgerOut(outing=outing_out(book.counted), notes=notes, stops=stops)
 
 
 def _stop_out(stop: Stop, lie: str, book: Ledger) -> StopOut:

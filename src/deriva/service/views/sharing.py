@@ -1,5 +1,7 @@
 """What is shared, as it goes over the wire to the owner and to the reader."""
 
+from dataclasses import replace
+
 from deriva.core.model.beat import BeatRules
 from deriva.core.read import read_noun
 from deriva.service.schemas.sharing import SharedBeatOut, SharedLieOut, SharedOut, SharedWithMeOut, ShareOut
@@ -28,7 +30,8 @@ def shared_out(found: Shared) -> SharedOut:
         owner=found.owner,
         blur_m=found.share.blur_m,
         beat=_beat_out(found.beat, exact=exact) if found.beat else None,
-        outing=ledger_out(found.outing) if found.outing else None,
+        # what the owner noted is the owner's
+        outing=ledger_out(replace(found.outing, notes=())) if found.outing else None,
     )
 
 

@@ -14,6 +14,7 @@ import { useUnits } from "../../units/context";
 import { changeOuting } from "../bank/useBank";
 import { LogTabs } from "../learn/LogTabs";
 import { ShareSheet } from "../sharing/ShareSheet";
+import { Notes } from "./Notes";
 import { counts, day, OutingLine, several } from "./OutingLine";
 import { OutingStrip } from "./OutingStrip";
 
@@ -152,7 +153,7 @@ export function LedgerPage() {
   const silent = ledger.isError || ledger.fetchStatus === "paused";
   if (here && silent && (waits || !ledger.data))
     return (
-      <Outing ledger={here}>
+      <Outing ledger={here} angler={angler}>
         <p className="text-soft">As it stands on this device; sharing and CSV come with signal.</p>
       </Outing>
     );
@@ -161,7 +162,7 @@ export function LedgerPage() {
   if (!ledger.data) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   const { outing } = ledger.data;
   return (
-    <Outing ledger={ledger.data}>
+    <Outing ledger={ledger.data} angler={angler}>
       <a
         className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
         href={`/api/outings/${outing.id}/ledger.csv`}
@@ -244,7 +245,16 @@ function Again({
 }
 
 /** An outing in full: one's own, or one that is shared. */
-export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactNode }) {
+export function Outing({
+  ledger,
+  angler,
+  children,
+}: {
+  ledger: Ledger;
+  /** Whose it is, where it is one's own: who reads another's has no notes of it. */
+  angler?: string | undefined;
+  children?: ReactNode;
+}) {
   const { show, clock } = useUnits();
   const { outing, stops } = ledger;
   const { rate } = outing.tally;
@@ -278,6 +288,7 @@ export function Outing({ ledger, children }: { ledger: Ledger; children?: ReactN
         {children && <div className="flex flex-wrap gap-2 print:hidden">{children}</div>}
       </div>
       <OutingStrip ledger={ledger} />
+      {angler && <Notes key={outing.id} angler={angler} ledger={ledger} />}
       {stops.map((stop) => (
         <Stop key={stop.id} stop={stop} />
       ))}

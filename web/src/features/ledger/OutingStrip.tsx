@@ -8,6 +8,8 @@ const RIGHT = 8;
 /** Above the water: the names of the lies, then what came to hand. */
 const SURFACE = 62;
 const BOTTOM = 26;
+/** How much of the bed is drawn, against the depth. */
+const UNDER_THE_BED = 1.2;
 const NAME_PX = 8;
 const LABEL_PX = 90;
 const MINUTES = [10, 20, 30, 60, 120, 240];
@@ -32,12 +34,7 @@ export function OutingStrip({ ledger }: { ledger: Ledger }) {
   const from = time(first.at);
   const to = Math.max(...stops.map(until), from + 60_000);
   const x = (t: number) => LEFT + ((t - from) / (to - from)) * (width - LEFT - RIGHT);
-  const deepest =
-    1.08 *
-    Math.max(
-      ...stops.map((one) => one.situation.water.depth_m),
-      ...stops.flatMap((one) => one.settings.map(setTo)),
-    );
+  const deepest = UNDER_THE_BED * Math.max(...stops.map((one) => one.situation.water.depth_m));
   const y = (depth: number) => SURFACE + (depth / deepest) * (HEIGHT - SURFACE - BOTTOM);
   const minute = MINUTES.find((one) => x(from + one * 60_000) - x(from) >= LABEL_PX) ?? 480;
   const hours = Array.from(
@@ -58,7 +55,7 @@ export function OutingStrip({ ledger }: { ledger: Ledger }) {
             <StopColumn key={stop.id} stop={stop} x={x} y={y} foot={HEIGHT - BOTTOM} />
           ))}
           <line x1={LEFT} x2={width - 8 - RIGHT} y1={y(0)} y2={y(0)} stroke="var(--line)" />
-          {[0, deepest / 2.16, deepest / 1.08].map((depth) => (
+          {[0, deepest / UNDER_THE_BED / 2, deepest / UNDER_THE_BED].map((depth) => (
             <text key={depth} x={LEFT - 6} y={y(depth) + 4} textAnchor="end" fontSize={12} fill="var(--soft)">
               {show(depth, "m", 1)}
             </text>
