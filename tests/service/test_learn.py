@@ -176,7 +176,11 @@ def test_outings__are_found_by_words_that_must_all_fit(client: TestClient, rows:
     assert found(client, "otter") == found(client, "seam") != []
     assert len(found(client, "")) == 50
     bank = Bank(client)
-    note = {"outing_id": page[3]["id"], "at": page[3]["started_at"], "text": "A dipper sang.\nRenamed by the weir-keeper"}
+    note = {
+        "outing_id": page[3]["id"],
+        "at": page[3]["started_at"],
+        "text": "A dipper sang.\nRenamed by the weir-keeper",
+    }
     row = bank.kept("notes", note)
     assert client.get(f"/api/outings/{page[3]['id']}").json()["notes"] == [
         {"id": row, "at": page[3]["started_at"], "text": note["text"]}

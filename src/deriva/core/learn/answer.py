@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 
 from deriva.core.learn.dimensions import DIMENSIONS, Dimension, DimensionName, within
+from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.pooled import Between, Contrast, Pooled, Rows, counted, pooled
 from deriva.core.learn.question import WORDS, Question
 from deriva.core.learn.strata import Mixed, Two, mixed_up
@@ -287,8 +288,8 @@ def _also(pair: _Pair, parts: Sequence[Part], worse: Sequence[int]) -> str | Non
 def _rests_on(parts: Sequence[Part], outings: int) -> str:
     drifts, hours = sum(part.drifts for part in parts), sum(part.hours for part in parts)
     return (
-        f"{drifts} drifts in {hours:.0f} hours of fishing on {outings} outing{'' if outings == 1 else 's'}. "
-        "Drifts of one outing count as alike, and what was fished little is drawn towards the rest."
+        f"{drifts} drifts in {hours:.0f} hours of fishing on {outings} outing{'' if outings == 1 else 's'}, of the newest "
+        f"{MOST_OUTINGS}. Drifts of one outing count as alike, and what was fished little is drawn towards the rest."
     )
 
 

@@ -3,6 +3,9 @@
 from collections.abc import Sequence
 from itertools import pairwise
 
+MOST_OUTINGS = 600
+"""So many outings are looked at, the newest: the fishing of years, and no more work for a longer log."""
+
 LONGEST_MIN = 10.0
 """Between two drifts with one setting, no more than this was fishing: the rest was walking, eating, waiting (stated here)."""
 

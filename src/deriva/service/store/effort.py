@@ -24,18 +24,18 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.learn.answer import Row
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
+from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.question import Measure, Question
-from deriva.service.store.models import Beat, Effort, Lie, Outing, River, Setting, Stop
-from deriva.service.store.outings import AT_BEAT, OF_EFFORT, OF_STOP
+from deriva.service.store.models import Beat, Effort, Lie, Outing, River
+from deriva.service.store.outings import AT_BEAT
 
-OF_OUTING = and_(Stop.angler_id == Outing.angler_id, Stop.outing_id == Outing.id)
 AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
 
 
 def _sun_hour() -> ColumnElement[float]:
     """Return the hour by the sun: noon is when it is highest, to a quarter of an hour, wherever the river is."""
     utc = (
-        extract("epoch", func.timezone("UTC", Setting.at)) / 3600.0
+        extract("epoch", func.timezone("UTC", Effort.at)) / 3600.0
         + func.coalesce(River.longitude, 0.0) / 15.0
     )
     return cast(utc - 24.0 * func.floor(utc / 24.0), Float)
@@ -44,26 +44,26 @@ def _sun_hour() -> ColumnElement[float]:
 def _keys() -> dict[DimensionName, ColumnElement[Any]]:
     """Return what each part of a dimension is known by."""
     measured: dict[DimensionName, ColumnElement[Any]] = {
-        "setting": Setting.depth_setting_m / Stop.depth_m,
-        "temperature": Stop.temperature_c.expression,
-        "clarity": Stop.clarity_m.expression,
-        "depth": Stop.depth_m.expression,
-        "speed": Stop.surface_speed_m_s.expression,
-        "wind": Stop.wind_m_s.expression,
+        "setting": Effort.share.expression,
+        "temperature": Effort.temperature_c.expression,
+        "clarity": Effort.clarity_m.expression,
+        "depth": Effort.depth_m.expression,
+        "speed": Effort.surface_speed_m_s.expression,
+        "wind": Effort.wind_m_s.expression,
         "hour": _sun_hour(),
     }
     said: dict[DimensionName, ColumnElement[Any]] = {
-        "rig": Setting.rig.expression,
-        "bead": cast(func.round(cast(Setting.point_bead_mm, Numeric), 1), String),
-        "fly": Setting.fly.expression,
-        "hook": cast(Setting.hook, String),
-        "lie": cast(Stop.lie_id, String),
-        "kind": Stop.kind.expression,
+        "rig": Effort.rig.expression,
+        "bead": cast(func.round(cast(Effort.bead_mm, Numeric), 1), String),
+        "fly": Effort.fly.expression,
+        "hook": cast(Effort.hook, String),
+        "lie": cast(Effort.lie_id, String),
+        "kind": Effort.kind.expression,
         "lane": case((Effort.lane > 0, cast(Effort.lane, String))),
-        "beat": cast(Outing.beat_id, String),
-        "flow": Stop.flow_class.expression,
-        "light": Stop.light.expression,
-        "month": cast(extract("month", Setting.at), String),
+        "beat": cast(Beat.id, String),
+        "flow": Effort.flow_class.expression,
+        "light": Effort.light.expression,
+        "month": cast(extract("month", Effort.at), String),
     }
     parted = {
         name: cast(func.width_bucket(value, literal(list(DIMENSIONS[name].edges), ARRAY(Float))), String)
@@ -87,16 +87,21 @@ OUTLINE: tuple[DimensionName, ...] = (
 """What is looked over to see what can be asked."""
 
 
-def _of_angler(statement: Select[*tuple[Any, ...]], angler_id: UUID) -> Select[*tuple[Any, ...]]:
-    """Let a statement read what an angler fished, with all that it can be asked by."""
+def _fished(statement: Select[*tuple[Any, ...]], angler_id: UUID) -> Select[*tuple[Any, ...]]:
+    """Let a statement read what an angler fished on the newest outings, with all that it can be asked by."""
+    newest = (
+        select(Outing.id, Outing.beat_id)
+        .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
+        .order_by(Outing.started_at.desc(), Outing.id.desc())
+        .limit(MOST_OUTINGS)
+        .cte("newest")
+        .prefix_with("materialized")
+    )
     return (
-        statement.select_from(Effort)
-        .join(Setting, OF_EFFORT)
-        .join(Stop, OF_STOP)
-        .join(Outing, OF_OUTING)
-        .join(Beat, AT_BEAT)
+        statement.select_from(newest)
+        .join(Effort, and_(Effort.angler_id == angler_id, Effort.outing_id == newest.c.id))
+        .join(Beat, and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id))
         .join(River, AT_RIVER)
-        .where(Effort.angler_id == angler_id, Outing.gone.is_(False))
     )
 
 
@@ -108,10 +113,10 @@ async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> li
     """Return what an angler fished of what is asked, by outing, part and water."""
     water = [func.coalesce(KEYS[name], "") for name in within(question.by)]
     part = KEYS[question.by]
-    groups = [Outing.id, part, *water]
+    groups = [Effort.outing_id, part, *water]
     sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(Effort.minutes)
     statement = (
-        _of_angler(select(*groups, *sums), angler_id)
+        _fished(select(*groups, *sums), angler_id)
         .where(part.is_not(None), *_only(question))
         .group_by(*groups)
     )
@@ -128,7 +133,9 @@ async def behind(
 ) -> Sequence[tuple[Outing, str]]:
     """Return the newest outings on which a part of what is asked was fished, each with its beat's name."""
     fished = (
-        _of_angler(select(Outing.id), angler_id).where(KEYS[question.by] == part, *_only(question)).distinct()
+        _fished(select(Effort.outing_id), angler_id)
+        .where(KEYS[question.by] == part, *_only(question))
+        .distinct()
     )
     statement = (
         select(Outing, Beat.name)
@@ -153,7 +160,7 @@ async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName
     """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
     part = KEYS[dimension]
     drifts = func.sum(Effort.drifts)
-    statement = _of_angler(select(part, drifts), angler_id).where(part.is_not(None)).group_by(part)
+    statement = _fished(select(part, drifts), angler_id).where(part.is_not(None)).group_by(part)
     found = (await session.execute(statement.order_by(drifts.desc(), part))).all()
     return {key: int(count) for key, count in found}
 
@@ -163,7 +170,7 @@ async def outline(session: AsyncSession, angler_id: UUID) -> dict[DimensionName,
     keys = [KEYS[name] for name in OUTLINE]
     sets = func.grouping_sets(*(tuple_(key) for key in keys))
     which = [func.grouping(key) for key in keys]
-    statement = _of_angler(select(*which, *keys, func.sum(Effort.drifts)), angler_id).group_by(sets)
+    statement = _fished(select(*which, *keys, func.sum(Effort.drifts)), angler_id).group_by(sets)
     found: dict[DimensionName, dict[str, int]] = {name: {} for name in OUTLINE}
     for row in (await session.execute(statement)).all():
         place = next(k for k in range(len(keys)) if row[k] == 0)

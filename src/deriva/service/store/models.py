@@ -463,15 +463,33 @@ class Drift(Owned, Base):
 
 
 class Effort(Base):
-    """What was fished with a setting in one lane (0: not said), without what was undone: counted by the database, at every
-    writing of drifts, in the transaction that writes them.
+    """What was fished with a setting in one lane (0: not said), without what was undone: counted by the database at every
+    writing of drifts, in the transaction that writes them, with what is known of the setting and of its stop (neither is ever
+    edited).
     """
 
     __tablename__ = "effort"
-    __table_args__ = (_under("setting", "setting_id"),)
+    __table_args__ = (_under("outing", "outing_id"),)
     angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    outing_id: Mapped[UUID] = mapped_column(primary_key=True)
     setting_id: Mapped[UUID] = mapped_column(primary_key=True)
     lane: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    lie_id: Mapped[UUID]
+    at: Mapped[datetime]
+    rig: Mapped[str] = mapped_column(String(12))
+    bead_mm: Mapped[float | None]
+    fly: Mapped[str | None]
+    hook: Mapped[int | None]
+    share: Mapped[float | None]
+    """The setting against the depth."""
+    depth_m: Mapped[float | None]
+    surface_speed_m_s: Mapped[float | None]
+    temperature_c: Mapped[float | None]
+    clarity_m: Mapped[float | None]
+    wind_m_s: Mapped[float | None]
+    light: Mapped[str | None] = mapped_column(Text)
+    kind: Mapped[str | None] = mapped_column(Text)
+    flow_class: Mapped[str | None] = mapped_column(Text)
     drifts: Mapped[int]
     fish: Mapped[int]
     missed: Mapped[int]

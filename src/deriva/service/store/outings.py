@@ -40,7 +40,6 @@ AT_BEAT = and_(Beat.angler_id == Outing.angler_id, Beat.id == Outing.beat_id)
 AT_LIE = and_(Lie.angler_id == Stop.angler_id, Lie.id == Stop.lie_id)
 OF_STOP = and_(Setting.angler_id == Stop.angler_id, Setting.stop_id == Stop.id)
 OF_SETTING = and_(Drift.angler_id == Setting.angler_id, Drift.setting_id == Setting.id)
-OF_EFFORT = and_(Effort.angler_id == Setting.angler_id, Effort.setting_id == Setting.id)
 OF_DRIFT = and_(Catch.angler_id == Drift.angler_id, Catch.drift_id == Drift.id)
 """How one hangs under another: always with the angler, whose rows lie together."""
 
@@ -88,7 +87,8 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
         return extract(field, Outing.started_at).in_([int(key) for key in keys])
     if field == "note":
         return Outing.id.in_(_noted(angler_id, keys[0]))
-    had_fish = Outing.id.in_(_outings_of(angler_id, Effort.fish > 0, Setting, Effort))
+    caught = select(Effort.outing_id).where(Effort.angler_id == angler_id, Effort.fish > 0)
+    had_fish = Outing.id.in_(caught)
     if field in ("fish", "blank"):
         return had_fish if field == "fish" else ~had_fish
     if field == "big":
@@ -106,7 +106,7 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
 def _outings_of(angler_id: UUID, wanted: ColumnElement[bool], *under: type[Base]) -> Select[UUID]:
     """Return the outings that have something under them."""
     statement = select(Stop.outing_id).where(Stop.angler_id == angler_id, wanted)
-    how = {Setting: OF_STOP, Drift: OF_SETTING, Catch: OF_DRIFT, Effort: OF_EFFORT}
+    how = {Setting: OF_STOP, Drift: OF_SETTING, Catch: OF_DRIFT}
     for table in under:
         statement = statement.join(table, how[table])
     return statement

@@ -19,35 +19,69 @@ STOP = (
 EFFORT = """
 create table effort (
   angler_id uuid not null,
+  outing_id uuid not null,
   setting_id uuid not null,
   lane integer not null,
+  lie_id uuid not null,
+  at timestamptz not null,
+  rig varchar(12) not null,
+  bead_mm float,
+  fly varchar,
+  hook integer,
+  share float,
+  depth_m float,
+  surface_speed_m_s float,
+  temperature_c float,
+  clarity_m float,
+  wind_m_s float,
+  light text,
+  kind text,
+  flow_class text,
   drifts integer not null,
   fish integer not null,
   missed integer not null,
   ticks integer not null,
   hung integer not null,
   minutes float not null,
-  constraint pk_effort primary key (angler_id, setting_id, lane),
-  constraint fk_effort_setting foreign key (angler_id, setting_id) references setting (angler_id, id) on delete cascade
+  constraint pk_effort primary key (angler_id, outing_id, setting_id, lane),
+  constraint fk_effort_outing foreign key (angler_id, outing_id) references outing (angler_id, id) on delete cascade
 )
 """
 
-# one setting after the other: the plan of each is the same, however many a statement touched
+# One setting after the other, each found by its keys: a plan that was made while the tables were empty would read them whole for
+# every setting, and is kept as long as a session. One index for all: a second that begins with the angler was taken for the
+# first while both were empty, and read whole for every setting (tried: ten minutes in the place of ten seconds).
 COUNT = """
-create function count_effort_of(whose uuid, which uuid) returns void language sql as $$
-  delete from effort where angler_id = whose and setting_id = which;
-  insert into effort (angler_id, setting_id, lane, drifts, fish, missed, ticks, hung, minutes)
-    select whose, which, lane, count(*), count(*) filter (where outcome = 'fish'),
-      count(*) filter (where outcome = 'missed'), count(*) filter (where outcome = 'tick'),
-      count(*) filter (where outcome in ('hung', 'lost_fly')), sum(minutes)
+create function count_effort_of(whose uuid, which uuid) returns void language plpgsql set enable_seqscan = off as $$
+declare
+  day uuid;
+begin
+  select stop.outing_id into day from setting join stop on stop.angler_id = whose and stop.id = setting.stop_id
+    where setting.angler_id = whose and setting.id = which;
+  delete from effort where angler_id = whose and outing_id = day and setting_id = which;
+  insert into effort (
+      angler_id, outing_id, setting_id, lane, lie_id, at, rig, bead_mm, fly, hook, share, depth_m, surface_speed_m_s,
+      temperature_c, clarity_m, wind_m_s, light, kind, flow_class, drifts, fish, missed, ticks, hung, minutes
+    )
+    select whose, day, which, fished.lane, stop.lie_id, setting.at, setting.rig, setting.point_bead_mm,
+      setting.fly, setting.hook, setting.depth_setting_m / stop.depth_m, stop.depth_m, stop.surface_speed_m_s,
+      stop.temperature_c, stop.clarity_m, stop.wind_m_s, stop.light, stop.kind, stop.flow_class,
+      fished.drifts, fished.fish, fished.missed, fished.ticks, fished.hung, fished.minutes
     from (
-      select coalesce(d.lane, 0) as lane, d.outcome,
-        least(coalesce(extract(epoch from d.at - lag(d.at) over (order by d.at, d.id))::float / 60, 1), 10) as minutes
-      from drift d
-      where d.angler_id = whose and d.setting_id = which and not d.undone
+      select lane, count(*) as drifts, count(*) filter (where outcome = 'fish') as fish,
+        count(*) filter (where outcome = 'missed') as missed, count(*) filter (where outcome = 'tick') as ticks,
+        count(*) filter (where outcome in ('hung', 'lost_fly')) as hung, sum(minutes) as minutes
+      from (
+        select coalesce(d.lane, 0) as lane, d.outcome,
+          least(coalesce(extract(epoch from d.at - lag(d.at) over (order by d.at, d.id))::float / 60, 1), 10) as minutes
+        from drift d
+        where d.angler_id = whose and d.setting_id = which and not d.undone
+      ) drifted
+      group by lane
     ) fished
-    group by lane;
-$$
+    join setting on setting.angler_id = whose and setting.id = which
+    join stop on stop.angler_id = whose and stop.id = setting.stop_id;
+end $$
 """
 
 COUNT_TOUCHED = """
