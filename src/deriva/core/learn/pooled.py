@@ -17,7 +17,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from deriva.core.errors import Impossible
+from deriva.core.errors import Impossible, NotConverged
 from deriva.core.learn import fitting
 
 Floats = NDArray[np.float64]
@@ -223,6 +223,7 @@ def _weighed(rows: Rows, spreads: Sequence[Spreads], begin: Floats | None = None
     beta = middle.copy() if begin is None else begin.copy()
     outing, own = np.zeros(len(sizes)), np.zeros(len(rows.k))
     found: list[tuple[float, Fit]] = []
+    astray: NotConverged | None = None
     for by_level, by_outing, by_row in spreads:
         prior = np.full(size, 1.0 / STRATUM_SD**2)
         prior[0] = 1.0 / COMMON_SD**2
@@ -230,7 +231,11 @@ def _weighed(rows: Rows, spreads: Sequence[Spreads], begin: Floats | None = None
         if rows.strata == 1:
             prior[-1] = 1e6  # one stratum is none
         values = fitting.Found(beta, outing, own, np.zeros((size, size)))
-        evidence = fitting.fit(counts, fitting.Priors(prior, middle, by_outing, by_row), values)
+        try:
+            evidence = fitting.fit(counts, fitting.Priors(prior, middle, by_outing, by_row), values)
+        except NotConverged as error:  # the other spreads speak without these
+            astray, beta, outing, own = error, middle.copy(), np.zeros_like(outing), np.zeros_like(own)
+            continue
         for value, likely, grid in (
             (by_level, LIKELY_LEVEL, BY_LEVEL),
             (by_outing, LIKELY_OUTING, BY_OUTING),
@@ -238,6 +243,8 @@ def _weighed(rows: Rows, spreads: Sequence[Spreads], begin: Floats | None = None
         ):
             evidence += _half_normal(value, likely) + _width(value, grid)
         found.append((evidence, Fit(0.0, beta.copy(), values.covariance, (by_level, by_outing, by_row))))
+    if astray is not None and not found:
+        raise astray
     most = max(evidence for evidence, _ in found)
     weights = [math.exp(evidence - most) for evidence, _ in found]
     kept = [w if w / sum(weights) >= LEAST_WEIGHT else 0.0 for w in weights]

@@ -33,11 +33,8 @@ AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
 
 
 def _sun_hour() -> ColumnElement[float]:
-    """Return the hour by the sun: noon is when it is highest, to a quarter of an hour, wherever the river is."""
-    utc = (
-        extract("epoch", func.timezone("UTC", Effort.at)) / 3600.0
-        + func.coalesce(River.longitude, 0.0) / 15.0
-    )
+    """Return the hour by the sun: at noon it is highest, to a quarter of an hour; null where the river has no place."""
+    utc = extract("epoch", func.timezone("UTC", Effort.at)) / 3600.0 + River.longitude / 15.0
     return cast(utc - 24.0 * func.floor(utc / 24.0), Float)
 
 

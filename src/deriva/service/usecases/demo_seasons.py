@@ -67,6 +67,9 @@ BY_RIG: Mapping[RigKind, float] = {"euro": 0.0, "indicator": 0.0, "dry_dropper":
 """No rig is better than another, whatever this angler believes."""
 
 LANDED, TICK, LOST_OF_HUNG = 0.72, 0.16, 0.2
+REACHES = 0.95
+"""A rig set to less of the depth ticks nothing."""
+
 HUNG = 0.025
 HUNG_LONG = 0.09
 """What a setting of more than one and a half times the depth adds."""
@@ -156,7 +159,7 @@ def _outcome(rng: random.Random, take: float, share: float) -> Outcome:
         return "lost_fly" if rng.random() < LOST_OF_HUNG else "hung"
     if rng.random() < 1.0 / (1.0 + math.exp(-take)):
         return "fish" if rng.random() < LANDED else "missed"
-    return "tick" if rng.random() < TICK * share else "clean"
+    return "tick" if rng.random() < TICK * share and share >= REACHES else "clean"
 
 
 def _on_the_day(situation: Situation, day: Day, *, dusk: bool) -> Situation:

@@ -11,6 +11,7 @@ const BOTTOM = 26;
 /** How much of the bed is drawn, against the depth. */
 const UNDER_THE_BED = 1.2;
 const NAME_PX = 8;
+const CLOCK_PX = 40;
 const LABEL_PX = 90;
 const MINUTES = [10, 20, 30, 60, 120, 240];
 
@@ -60,11 +61,13 @@ export function OutingStrip({ ledger }: { ledger: Ledger }) {
               {show(depth, "m", 1)}
             </text>
           ))}
-          {hours.map((t) => (
-            <text key={t} x={x(t)} y={HEIGHT - 8} fontSize={12} fill="var(--soft)">
-              {clock(new Date(t).toISOString())}
-            </text>
-          ))}
+          {hours
+            .filter((t) => x(t) + CLOCK_PX <= width - 8)
+            .map((t) => (
+              <text key={t} x={x(t)} y={HEIGHT - 8} fontSize={12} fill="var(--soft)">
+                {clock(new Date(t).toISOString())}
+              </text>
+            ))}
         </svg>
       )}
       <figcaption className="px-2 pb-1 text-sm text-soft">
