@@ -67,8 +67,7 @@ export const router = createRouter({
       getParentRoute: () => root,
       path: "/learn",
       component: lazyRouteComponent(screens.learn, "LearnScreen"),
-      validateSearch: (search): { ask?: Question } =>
-        search.ask && typeof search.ask === "object" ? { ask: search.ask as Question } : {},
+      validateSearch: ({ ask }): { ask?: Question } => (ask ? { ask: ask as Question } : {}),
     }),
     under("/ledger", lazyRouteComponent(screens.ledger, "LedgerList")),
     under("/ledger/$outingId", lazyRouteComponent(screens.ledger, "LedgerPage")),

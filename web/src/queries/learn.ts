@@ -2,6 +2,16 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type DimensionName, type HereIn, type Question, unwrap } from "../api/client";
 
+/** Whether what stands in an address has the shape of a question; what is wrong in it the service says. */
+export const isQuestion = (ask: unknown): ask is Question => {
+  const { by, measure, per, only } = (ask ?? {}) as Partial<Record<keyof Question, unknown>>;
+  return (
+    [by, measure, per].every((one) => typeof one === "string") &&
+    Array.isArray(only) &&
+    only.every((one) => typeof one?.dimension === "string" && typeof one.part === "string")
+  );
+};
+
 export const useAskable = () =>
   useQuery({ queryKey: ["learn", "questions"], queryFn: () => unwrap(api.GET("/api/learn/questions")) });
 
@@ -19,7 +29,7 @@ export const useLogHere = (place: HereIn | null) =>
     enabled: place !== null,
   });
 
-/** An answer; the one before stands, greyed, until it is there. */
+/** An answer; the one before keeps its room until it is there. */
 export const useAnswer = (question: Question | null) =>
   useQuery({
     queryKey: ["learn", "answers", question],

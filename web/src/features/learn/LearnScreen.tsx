@@ -1,7 +1,7 @@
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { LogAnswer, Part, Question } from "../../api/client";
-import { useAnswer, useAskable, useBehind } from "../../queries/learn";
+import { isQuestion, useAnswer, useAskable, useBehind } from "../../queries/learn";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
@@ -9,13 +9,14 @@ import { OutingLine } from "../ledger/OutingLine";
 import { Asking } from "./Asking";
 import { LogTabs } from "./LogTabs";
 import { RatePicture } from "./RatePicture";
+import { shownOf, shownRate } from "./rates";
 
 export function LearnScreen() {
   const askable = useAskable();
   const navigate = useNavigate();
   const { ask } = useSearch({ strict: false });
   const setAsked = (ask: Question) => navigate({ to: "/learn", search: { ask }, resetScroll: false });
-  const question = ask ?? askable.data?.suggested[0]?.question ?? null;
+  const question = isQuestion(ask) ? ask : (askable.data?.suggested[0]?.question ?? null);
   // a part that is still to be picked narrows nothing yet
   const whole = question && { ...question, only: question.only.filter((one) => one.part !== "") };
   const answer = useAnswer(whole);
@@ -42,7 +43,8 @@ export function LearnScreen() {
             <Answered answer={answer} question={question} />
             <Asking question={question} askable={askable.data} onAsk={setAsked} />
             {answer.data && answer.data.parts.length > 0 && whole && (
-              <>
+              // what was said of another question keeps its room and goes out of sight
+              <div className={`space-y-3 ${answer.isPlaceholderData ? "invisible" : ""}`}>
                 <RatePicture answer={answer.data} question={question} />
                 <p className="text-sm text-soft">
                   Dot: as it was fished, with the line in which it lies 9 times in 10. Ring: as if all had
@@ -50,7 +52,7 @@ export function LearnScreen() {
                 </p>
                 <Ground answer={answer.data} />
                 <PartTable answer={answer.data} question={whole} />
-              </>
+              </div>
             )}
           </div>
           <nav aria-label="Questions this log can answer" className="min-w-0">
@@ -85,7 +87,7 @@ function Answered({ answer, question }: { answer: ReturnType<typeof useAnswer>; 
       {!found && answer.fetchStatus === "paused" && <p>That needs signal.</p>}
       {!found && answer.isFetching && <Working what="Asking the log" />}
       {found && (
-        <div className={answer.isPlaceholderData ? "opacity-45" : ""}>
+        <div className={answer.isPlaceholderData ? "invisible" : ""}>
           <p className="text-soft">{say(found.question)}</p>
           <h1 className="text-2xl leading-8 font-bold" data-certainty={found.certainty}>
             {say(found.sentence)}
@@ -124,8 +126,8 @@ function Ground({ answer }: { answer: LogAnswer }) {
 function PartTable({ answer, question }: { answer: LogAnswer; question: Question }) {
   const { say } = useUnits();
   const [behind, setBehind] = useState<Part | null>(null);
-  const of = question.per === "drift" ? 100 : 1;
-  const number = (rate: number) => (rate * of).toFixed(rate * of < 9.5 ? 1 : 0);
+  const { times, unit } = shownOf(question);
+  const number = (rate: number) => shownRate(rate, times);
   return (
     <Panel>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what can be scrolled must be reached by keys */}
@@ -140,7 +142,7 @@ function PartTable({ answer, question }: { answer: LogAnswer; question: Question
               <th className="font-normal">drifts</th>
               <th className="font-normal max-sm:hidden">hours</th>
               <th className="font-normal">{question.measure === "hung" ? "hang-ups" : question.measure}</th>
-              <th className="font-normal">{of === 100 ? "in 100 drifts" : "an hour"}</th>
+              <th className="font-normal">{unit}</th>
               <th className="font-normal max-sm:hidden">in like water</th>
             </tr>
           </thead>

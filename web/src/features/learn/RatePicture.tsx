@@ -1,6 +1,7 @@
 import type { LogAnswer, Part, Question } from "../../api/client";
 import { useWidth } from "../../draw/size";
 import { useUnits } from "../../units/context";
+import { shownOf, shownRate } from "./rates";
 
 const ROW = 46;
 const TOP = 8;
@@ -13,7 +14,7 @@ const STEPS = [0.2, 0.5, 1, 2, 5, 10, 20, 50];
 export function RatePicture({ answer, question }: { answer: LogAnswer; question: Question }) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { say } = useUnits();
-  const of = question.per === "drift" ? 100 : 1;
+  const { times: of, unit } = shownOf(question);
   const { parts } = answer;
   const narrow = width < NARROW_PX;
   const left = narrow ? 8 : Math.min(230, width * 0.3);
@@ -23,8 +24,7 @@ export function RatePicture({ answer, question }: { answer: LogAnswer; question:
   const step = STEPS.find((one) => most / one <= (narrow ? 4 : 7)) ?? 100;
   const ticks = Array.from({ length: Math.floor(most / step) + 1 }, (_, k) => k * step);
   const height = TOP + row * parts.length + BOTTOM;
-  const unit = question.per === "drift" ? "in 100 drifts" : "an hour";
-  const number = (rate: number) => (rate * of).toFixed(rate * of < 9.5 ? 1 : 0);
+  const number = (rate: number) => shownRate(rate, of);
   return (
     <div ref={ref} className="rounded-2xl bg-paper p-1" style={{ minHeight: height + 8 }}>
       {width > 0 && (

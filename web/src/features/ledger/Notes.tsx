@@ -13,6 +13,7 @@ type Note = Ledger["notes"][number];
 export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
   const notes = useNotes(angler, ledger);
   const [draft, setDraft] = useState<{ id: string | null; text: string } | null>(null);
+  const [dropped, setDropped] = useState<Note | null>(null);
   const [failed, setFailed] = useState(false);
   const keep = (id: string, at: string, text: string, gone: boolean) =>
     write(angler, "notes", id, { outing_id: ledger.outing.id, at, text, gone }).then(
@@ -38,7 +39,10 @@ export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
             key={one.id}
             note={one}
             onEdit={() => setDraft({ id: one.id, text: one.text })}
-            onDrop={() => void keep(one.id, one.at, one.text, true)}
+            onDrop={() => {
+              setDropped(one);
+              void keep(one.id, one.at, one.text, true);
+            }}
           />
         ))}
       </ul>
@@ -61,6 +65,17 @@ export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
       ) : (
         <Button className="mt-2" onClick={() => setDraft({ id: null, text: "" })}>
           Add a note
+        </Button>
+      )}
+      {dropped && (
+        <Button
+          className="mt-2"
+          onClick={() => {
+            setDropped(null);
+            void keep(dropped.id, dropped.at, dropped.text, false);
+          }}
+        >
+          Put the note back
         </Button>
       )}
       {failed && <Trouble error={new Error("This device could not keep that. Free some space.")} />}
