@@ -183,7 +183,7 @@ def test_outings__are_found_by_words_that_must_all_fit(client: TestClient, rows:
     }
     row = bank.kept("notes", note)
     assert client.get(f"/api/outings/{page[3]['id']}").json()["notes"] == [
-        {"id": row, "at": page[3]["started_at"], "text": note["text"]}
+        {"id": row, "at": page[3]["started_at"], "text": note["text"], "stop_id": None, "catch_id": None}
     ]
     assert [one["id"] for one in found(client, "dip")] == [page[3]["id"]]
     bank.kept("notes", note | {"gone": True}, row)

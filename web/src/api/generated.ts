@@ -466,6 +466,50 @@ export interface paths {
          */
         put: operations["put_beat"];
         post?: never;
+        /**
+         * Delete Beat
+         * @description Delete a beat that was never fished, with its lies.
+         */
+        delete: operations["delete_beat"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lies/{lie_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Lie
+         * @description Delete a lie that was never fished, with what was read of it.
+         */
+        delete: operations["delete_lie"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/retired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Retired
+         * @description List the beats and lies that are not fished any more.
+         */
+        get: operations["list_retired"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1430,6 +1474,11 @@ export interface components {
              * @enum {string}
              */
             species: "brown trout" | "rainbow trout";
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
         };
         /**
          * BeatOut
@@ -2880,7 +2929,7 @@ export interface components {
         };
         /**
          * LieIn
-         * @description A lie: what it is and where along its beat, from the downstream end up.
+         * @description A lie: what it is and where along its beat, from the downstream end up; where on the map, if that is known.
          */
         LieIn: {
             /**
@@ -2910,6 +2959,15 @@ export interface components {
              * @default
              */
             notes: string;
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
         };
         /**
          * LieOut
@@ -2940,6 +2998,10 @@ export interface components {
             along_m: number;
             /** Notes */
             notes: string;
+            /** Latitude */
+            latitude: number | null;
+            /** Longitude */
+            longitude: number | null;
             school: components["schemas"]["School"] | null;
             reading: components["schemas"]["ReadingOut"] | null;
             today: components["schemas"]["CarriedOut"] | null;
@@ -3063,7 +3125,7 @@ export interface components {
         };
         /**
          * NoteIn
-         * @description What is noted of an outing, in words of one's own; ``gone`` takes it back.
+         * @description What is noted of an outing, or of one stop or fish of it, in words of one's own; ``gone`` takes it back.
          */
         NoteIn: {
             /**
@@ -3071,6 +3133,10 @@ export interface components {
              * Format: uuid
              */
             outing_id: string;
+            /** Stop Id */
+            stop_id?: string | null;
+            /** Catch Id */
+            catch_id?: string | null;
             /**
              * At
              * Format: date-time
@@ -3086,7 +3152,7 @@ export interface components {
         };
         /**
          * NoteOut
-         * @description A note of an outing.
+         * @description A note of an outing, or of one stop or fish of it.
          */
         NoteOut: {
             /**
@@ -3094,6 +3160,10 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Stop Id */
+            stop_id: string | null;
+            /** Catch Id */
+            catch_id: string | null;
             /**
              * At
              * Format: date-time
@@ -3890,6 +3960,127 @@ export interface components {
              * Format: password
              */
             password: string;
+        };
+        /**
+         * RetiredBeatOut
+         * @description A beat that is not fished any more. One that never was can be deleted.
+         */
+        RetiredBeatOut: {
+            /**
+             * River Id
+             * Format: uuid
+             */
+            river_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Position
+             * @description in
+             */
+            position: number;
+            /**
+             * @default {
+             *       "max_flies": 2,
+             *       "added_weight": true,
+             *       "barbless": true,
+             *       "lead": false,
+             *       "release": true
+             *     }
+             */
+            rules: components["schemas"]["BeatRules"];
+            /**
+             * Rules Text
+             * @default
+             */
+            rules_text: string;
+            /**
+             * Wading Allowed
+             * @default true
+             */
+            wading_allowed: boolean;
+            /** Flows To Deg */
+            flows_to_deg?: number | null;
+            /**
+             * Species
+             * @default brown trout
+             * @enum {string}
+             */
+            species: "brown trout" | "rainbow trout";
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** River */
+            river: string;
+            /** Fished */
+            fished: boolean;
+        };
+        /**
+         * RetiredLieOut
+         * @description A lie that is not fished any more. One that never was can be deleted.
+         */
+        RetiredLieOut: {
+            /**
+             * Beat Id
+             * Format: uuid
+             */
+            beat_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "riffle" | "run" | "pool_head" | "pool" | "tail_out" | "glide" | "pocket" | "seam" | "eddy" | "drop_off" | "undercut" | "weed_channel" | "bank_edge";
+            /**
+             * Bed
+             * @enum {string}
+             */
+            bed: "sand" | "gravel" | "cobble" | "boulder";
+            /**
+             * Along M
+             * @description in m
+             */
+            along_m: number;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Beat */
+            beat: string;
+            /** Fished */
+            fished: boolean;
+        };
+        /**
+         * RetiredOut
+         * @description What is not fished any more, to be brought back or deleted.
+         */
+        RetiredOut: {
+            /** Beats */
+            beats: components["schemas"]["RetiredBeatOut"][];
+            /** Lies */
+            lies: components["schemas"]["RetiredLieOut"][];
         };
         /**
          * RiverIn
@@ -7347,6 +7538,286 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_beat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_lie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lie_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_retired: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetiredOut"];
                 };
             };
             /** @description The body could not be read */

@@ -1,7 +1,8 @@
 /** The ledger as this device has it: what was logged here, or heard of, and the service may not have yet. */
 import { useLiveQuery } from "dexie-react-hooks";
 import type { Beat, Ledger, OutingSummary } from "../api/client";
-import { device, type Entry, type Kind } from "./records";
+import { type Line, latestOf } from "./logbook";
+import { type Bodies, device, type Entry, type Kind } from "./records";
 
 type Of<K extends Kind> = Extract<Entry, { kind: K }>;
 type Stop = Ledger["stops"][number];
@@ -30,18 +31,90 @@ function tallyOf(stops: readonly Stop[]): OutingSummary["tally"] {
 const notesOf = (entries: Entry[], outing: string): Ledger["notes"] =>
   entries
     .filter((e): e is Of<"notes"> => e.kind === "notes" && e.body.outing_id === outing && !e.body.gone)
-    .map(({ id, body: { at, text } }) => ({ id, at, text }))
+    .map(({ id, body: { at, text, stop_id = null, catch_id = null } }) => ({
+      id,
+      at,
+      text,
+      stop_id,
+      catch_id,
+    }))
     .sort(byTime);
 
-/** One outing in full, from all entries of an angler; null where the device knows of none. */
-export function ledgerOf(entries: Entry[], id: string, beats: readonly Beat[]): Ledger | null {
+/** What an outing of the service's is made of, as if it had been written here; `known`: what this device knows better. */
+function recordsOf({ outing, notes, stops }: Ledger, known: ReadonlySet<string>): Entry[] {
+  const found: Entry[] = [];
+  const add = <K extends Kind>(kind: K, id: string, body: Bodies[K]) => {
+    const version = { at: outing.started_at, device: "", seq: 0 };
+    if (!known.has(id))
+      found.push({ id, kind, ...version, angler: "", sent: 1, refused: null, body } as Entry);
+  };
+  const { id: outing_id, beat_id, started_at, ended_at } = outing;
+  add("outings", outing_id, { beat_id, started_at, ended_at, gone: false });
+  for (const { id, ...note } of notes) add("notes", id, { ...note, outing_id, gone: false });
+  for (const { id: stop_id, lie_id, at, situation, settings } of stops) {
+    add("stops", stop_id, { outing_id, lie_id, at, situation });
+    for (const { id: setting_id, drifts, ...setting } of settings) {
+      add("settings", setting_id, { ...setting, stop_id });
+      for (const { id: drift_id, catches, ...drift } of drifts) {
+        add("drifts", drift_id, { ...drift, setting_id, undone: false });
+        for (const { id, weight_g: _1, weight_low_g: _2, weight_high_g: _3, ...fish } of catches)
+          add("catches", id, { ...fish, drift_id, undone: false });
+      }
+    }
+  }
+  return found;
+}
+
+/** The drifts of an outing as they can be corrected, the newest first. */
+export const linesOf = (ledger: Ledger): Line[] => {
+  const records = recordsOf(ledger, new Set());
+  return latestOf(records, ledger.outing.id, records.length);
+};
+
+const bodyOf = ({ weight_g: _1, weight_low_g: _2, weight_high_g: _3, ...fish }: Drift["catches"][number]) =>
+  JSON.stringify(Object.entries(fish).sort());
+
+/** An outing of the service's with what was corrected or heard of here since: what rests on what was there before is gone. */
+export function withWritten(ledger: Ledger, entries: Entry[], beats: readonly Beat[]): Ledger {
+  const here = entries.filter((one) => one.refused === null);
+  const all = [...recordsOf(ledger, new Set(here.map((one) => one.id))), ...here];
+  const known = new Map(ledger.stops.map((stop) => [stop.lie_id, stop.lie]));
+  const now = ledgerOf(all, ledger.outing.id, beats, known);
+  if (!now) return ledger;
+  const weighed = new Map(
+    ledger.stops.flatMap((stop) =>
+      stop.settings.flatMap((one) =>
+        one.drifts.flatMap((drift) => drift.catches.map((fish) => [fish.id, fish] as const)),
+      ),
+    ),
+  );
+  for (const drift of now.stops.flatMap((stop) => stop.settings.flatMap((one) => one.drifts)))
+    drift.catches = drift.catches.map((fish) => {
+      const before = weighed.get(fish.id);
+      return before && bodyOf(before) === bodyOf(fish) ? before : fish;
+    });
+  const { rate: _, ...counts } = ledger.outing.tally;
+  const { rate: __, ...fresh } = now.outing.tally;
+  const same = Object.entries(counts).every(([name, n]) => fresh[name as keyof typeof fresh] === n);
+  const { tally } = same ? ledger.outing : now.outing;
+  const { ended_at } = now.outing;
+  return { ...now, outing: { ...ledger.outing, ended_at, tally }, notes: ledger.notes };
+}
+
+/** One outing in full, from all entries of an angler; null where the device knows of none. `known`: names of lies. */
+export function ledgerOf(
+  entries: Entry[],
+  id: string,
+  beats: readonly Beat[],
+  known: ReadonlyMap<string, string> = new Map(),
+): Ledger | null {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
   const outing = of("outings").find((e) => e.id === id && !e.body.gone);
   if (!outing) return null;
   const beat = beats.find((one) => one.id === outing.body.beat_id);
   const added = new Map(of("lies").map((e) => [e.id, e.body.name]));
   const lieName = (lie: string): string =>
-    beat?.lies.find((one) => one.id === lie)?.name ?? added.get(lie) ?? "A lie";
+    beat?.lies.find((one) => one.id === lie)?.name ?? added.get(lie) ?? known.get(lie) ?? "A lie";
   const fishOf = (drift: string): Drift["catches"] =>
     of("catches")
       .filter((e) => e.body.drift_id === drift && !e.body.undone)
@@ -106,6 +179,18 @@ export const useLedgerHere = (
   useLiveQuery(
     async () => (angler ? ledgerOf(await entriesOf(angler), id, beats ?? []) : undefined),
     [angler, id, beats],
+  );
+
+/** An outing of the service's as it stands here. */
+export const useAsCorrected = (
+  angler: string | undefined,
+  ledger: Ledger | undefined,
+  beats: readonly Beat[] | undefined,
+): Ledger | undefined =>
+  useLiveQuery(
+    async () => (angler && ledger ? withWritten(ledger, await entriesOf(angler), beats ?? []) : ledger),
+    [angler, ledger, beats],
+    ledger,
   );
 
 /** Notes of an outing as they stand: what the service has, with what was written or heard of here in its place. */

@@ -1,7 +1,7 @@
 /** The log of the outing under way, read off the device's own entries; pure but for the hook at the end. */
 import { useLiveQuery } from "dexie-react-hooks";
 import type { Lie } from "../api/client";
-import { device, type Entry, type Kind } from "./records";
+import { type Bodies, device, type Entry, type Kind } from "./records";
 
 type Of<K extends Kind> = Extract<Entry, { kind: K }>;
 
@@ -122,14 +122,20 @@ const LATEST = 100;
 
 /** A drift of the outing with all that hangs on it; one that was taken back is there, to be put back. */
 export interface Line {
-  drift: Of<"drifts">;
-  setting: Of<"settings">;
-  stop: Of<"stops">;
-  fish: Of<"catches">[];
+  drift: As<"drifts">;
+  setting: As<"settings">;
+  stop: As<"stops">;
+  fish: As<"catches">[];
+}
+
+/** A record, whoever told of it. */
+interface As<K extends Kind> {
+  id: string;
+  body: Bodies[K];
 }
 
 /** The last drifts of an outing, the newest first. */
-export function latestOf(entries: Entry[], outing: string): Line[] {
+export function latestOf(entries: Entry[], outing: string, most = LATEST): Line[] {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
   const stops = new Map(
     of("stops")
@@ -144,7 +150,7 @@ export function latestOf(entries: Entry[], outing: string): Line[] {
   return of("drifts")
     .filter((e) => settings.has(e.body.setting_id))
     .sort(byTime((e) => e.body.at))
-    .slice(-LATEST)
+    .slice(-most)
     .reverse()
     .flatMap((drift) => {
       const setting = settings.get(drift.body.setting_id);

@@ -3,9 +3,10 @@ import "fake-indexeddb/auto";
 import { QueryClient } from "@tanstack/react-query";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Beat, Caution, Lie, ReadingIn, Setup } from "../api/client";
-import { changeOuting, correct, end, moveTo, start, tap } from "../features/bank/useBank";
+import { changeOuting, correct, correctFish, end, moveTo, start, tap } from "../features/bank/useBank";
 import type { Angler } from "./angler";
 import { depart } from "./angler";
+import { ledgerOf, linesOf, withWritten } from "./ledger";
 import { endedLately, type Held, heldAt, latestOf, logAt, readLog } from "./logbook";
 import { flush, write } from "./outbox";
 import { device, type InHand, LOG } from "./records";
@@ -117,12 +118,50 @@ describe("the log on the bank", () => {
     if (!line) throw new Error("no drift");
     await correct(ANGLER, line.drift, { outcome: "hung" });
     await correct(ANGLER, line.drift, { pace: "slower" });
-    await moveTo(ANGLER, line, "lie-2", BANK.situation);
+    await moveTo(ANGLER, [line], "lie-2", BANK.situation);
     const [now] = latestOf(await entries(), outing);
     expect(now?.drift.body).toMatchObject({ outcome: "hung", pace: "slower" });
     expect(now?.stop.body.lie_id).toBe("lie-2");
     expect(now?.setting.body.setup).toEqual(RIG.setup);
     expect((await readLog(ANGLER, "lie-1")).stop).not.toBeNull(); // one still stands here
+  });
+
+  test("several drifts of one stay move together, and the ledger of the service shows it at once", async () => {
+    for (const outcome of ["clean", "tick", "fish"] as const) await tap(BANK, outcome);
+    const outing = (await openOuting())?.id ?? "";
+    const told = ledgerOf(await entries(), outing, []);
+    if (!told) throw new Error("no outing");
+    const fish = { id: "fish-1", at: READ.at, species: "grayling", length_mm: 300, length_how: "eye" };
+    const [stop] = told.stops;
+    Object.assign(stop?.settings[0]?.drifts[2] ?? {}, {
+      catches: [{ ...fish, fly: "point", phase: "drift", condition: null, weight_g: 250 }],
+    });
+    told.outing.tally.rate = { median: 0.3, low: 0.1, high: 0.6 };
+    await Promise.all([device.entries.clear(), device.events.clear()]); // another device, to which none of it was told
+    const lines = linesOf(told);
+    expect(lines.map((one) => one.drift.body.outcome)).toEqual(["fish", "tick", "clean"]);
+    expect(lines[0]?.fish[0]?.body.species).toBe("grayling");
+    expect(withWritten(told, await entries(), [])).toEqual(told);
+    await moveTo(ANGLER, lines.slice(0, 2), "lie-2", BANK.situation);
+    const moved = withWritten(told, await entries(), []);
+    const by = (lie: string) =>
+      moved.stops
+        .filter((one) => one.lie_id === lie)
+        .flatMap((one) => one.settings.flatMap((each) => each.drifts.map((drift) => drift.outcome)));
+    expect([by("lie-2"), by("lie-1")]).toEqual([["tick", "fish"], ["clean"]]);
+    expect(moved.stops.filter((one) => one.lie_id === "lie-2")[0]?.settings).toHaveLength(1);
+    expect(moved.outing.tally.rate).toEqual(told.outing.tally.rate); // as many drifts and fish as before
+    const weight = (ledger: typeof told) =>
+      ledger.stops.flatMap((one) => one.settings.flatMap((each) => each.drifts.flatMap((d) => d.catches)))[0]
+        ?.weight_g;
+    expect(weight(moved)).toBe(250);
+    const [line] = linesOf(moved);
+    if (!line?.fish[0]) throw new Error("no fish");
+    await correctFish(ANGLER, line.fish[0], { length_mm: 350 });
+    await correct(ANGLER, lines[2]?.drift ?? line.drift, { undone: true });
+    const after = withWritten(told, await entries(), []);
+    expect(weight(after)).toBeNull(); // it was of the other length
+    expect(after.outing.tally).toMatchObject({ drifts: 2, rate: null });
   });
 
   test("an outing without a drift is taken back when it ends; one with drifts can be gone on with", async () => {

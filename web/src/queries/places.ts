@@ -21,15 +21,18 @@ function withHeld(beats: Beat[], held: ReturnType<typeof useHeldLies>): Beat[] {
   return beats.map((beat) => {
     const here = held.filter((one) => one.body.beat_id === beat.id);
     if (here.length === 0) return beat;
-    const lies = beat.lies.map((lie) => {
-      const body = here.find((one) => one.id === lie.id)?.body;
-      const { name, along_m, notes = "" } = body ?? lie;
-      return body ? { ...lie, name, along_m, notes } : lie;
-    });
+    const retired = new Set(here.filter((one) => one.body.retired).map((one) => one.id));
+    const lies = beat.lies
+      .filter((lie) => !retired.has(lie.id))
+      .map((lie) => {
+        const body = here.find((one) => one.id === lie.id)?.body;
+        const { name, along_m, notes = "" } = body ?? lie;
+        return body ? { ...lie, name, along_m, notes } : lie;
+      });
     const fresh = here
-      .filter((one) => beat.lies.every((lie) => lie.id !== one.id))
-      .map(({ id, body: { name, kind, bed, along_m, notes = "" } }) => ({
-        ...{ id, name, kind, bed, along_m, notes },
+      .filter((one) => !retired.has(one.id) && beat.lies.every((lie) => lie.id !== one.id))
+      .map(({ id, body: { name, kind, bed, along_m, notes = "", latitude = null, longitude = null } }) => ({
+        ...{ id, name, kind, bed, along_m, notes, latitude, longitude },
         ...{ school: null, reading: null, today: null, stands_on: null, situation: null, bottom: [] },
       }));
     return { ...beat, lies: [...lies, ...fresh] };
@@ -53,6 +56,7 @@ export function usePlaces() {
     Promise.all([
       client.invalidateQueries({ queryKey: ["beats"] }),
       client.invalidateQueries({ queryKey: ["today"] }),
+      client.invalidateQueries({ queryKey: ["retired"] }),
     ]);
   const beat = useMutation({
     mutationFn: ({ id, body }: { id: string; body: BeatIn }) =>
@@ -69,8 +73,19 @@ export function usePlaces() {
     },
     onSuccess: done,
   });
-  return { beat, lie };
+  const remove = useMutation({
+    mutationFn: ({ what, id }: { what: "beat" | "lie"; id: string }) =>
+      what === "beat"
+        ? unwrap(api.DELETE("/api/beats/{beat_id}", { params: { path: { beat_id: id } } }))
+        : unwrap(api.DELETE("/api/lies/{lie_id}", { params: { path: { lie_id: id } } })),
+    onSuccess: done,
+  });
+  return { beat, lie, remove };
 }
+
+/** Beats and lies that are not fished any more. */
+export const useRetired = () =>
+  useQuery({ queryKey: ["retired"], queryFn: () => unwrap(api.GET("/api/retired")) });
 
 export const useRivers = () =>
   useQuery({ queryKey: ["rivers"], queryFn: () => unwrap(api.GET("/api/rivers")) });

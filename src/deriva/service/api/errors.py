@@ -14,6 +14,7 @@ from deriva.service.schemas.base import Fault, Wire, faults_of
 from deriva.service.store.engine import UNREACHABLE, unreachable
 from deriva.service.store.owned import NotYours
 from deriva.service.usecases import account, caps, export, imports, passwords
+from deriva.service.usecases.places import Fished
 from deriva.service.usecases.sync import OtherAngler
 
 log = logging.getLogger(__name__)
@@ -95,6 +96,11 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NotYours)
     async def _(_: Request, error: NotYours) -> Response:
         return one(404, "NOT_FOUND", f"There is no such {error.what} of yours.")
+
+    @app.exception_handler(Fished)
+    async def _(_: Request, error: Fished) -> Response:  # noqa: ARG001
+        text = "Something was fished there, and stays in the ledger. Retire it: it goes out of every list."
+        return one(409, "FISHED", text)
 
     @app.exception_handler(OtherAngler)
     async def _(_: Request, error: OtherAngler) -> Response:  # noqa: ARG001

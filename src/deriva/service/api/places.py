@@ -7,10 +7,11 @@ from pydantic import UUID7
 
 from deriva.service.api.deps import Caller, Known, Me, Transaction
 from deriva.service.schemas.log import Stored
-from deriva.service.schemas.places import BeatIn, GaugeIn, RiverIn, RiverOut
+from deriva.service.schemas.places import BeatIn, GaugeIn, RetiredOut, RiverIn, RiverOut
 from deriva.service.schemas.river import GaugeOut
+from deriva.service.store.models import Beat, Lie
 from deriva.service.usecases import places
-from deriva.service.views.places import river_out
+from deriva.service.views.places import retired_out, river_out
 from deriva.service.views.today import gauge_out
 
 router = APIRouter(tags=["places"])
@@ -48,3 +49,23 @@ async def put_beat(session: Transaction, me: Me, known: Known, beat_id: UUID7, b
     """Add a beat, or change it."""
     await places.put_place(session, me.id, beat_id, body, sources=known)
     return Stored(id=beat_id)
+
+
+@router.delete("/beats/{beat_id}")
+async def delete_beat(session: Transaction, me: Me, beat_id: UUID) -> Stored:
+    """Delete a beat that was never fished, with its lies."""
+    await places.remove(session, me.id, Beat, beat_id)
+    return Stored(id=beat_id)
+
+
+@router.delete("/lies/{lie_id}")
+async def delete_lie(session: Transaction, me: Me, lie_id: UUID) -> Stored:
+    """Delete a lie that was never fished, with what was read of it."""
+    await places.remove(session, me.id, Lie, lie_id)
+    return Stored(id=lie_id)
+
+
+@router.get("/retired")
+async def list_retired(session: Transaction, me: Me) -> RetiredOut:
+    """List the beats and lies that are not fished any more."""
+    return retired_out(await places.retired(session, me.id))

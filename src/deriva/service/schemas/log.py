@@ -142,9 +142,11 @@ class OutingIn(Wire):
 
 
 class NoteIn(Wire):
-    """What is noted of an outing, in words of one's own; ``gone`` takes it back."""
+    """What is noted of an outing, or of one stop or fish of it, in words of one's own; ``gone`` takes it back."""
 
     outing_id: UUID
+    stop_id: UUID | None = None
+    catch_id: UUID | None = None
     at: Moment
     text: Annotated[Prose, StringConstraints(min_length=1)]
     gone: bool = False
@@ -318,9 +320,11 @@ class FoundOut(Wire):
 
 
 class NoteOut(Wire):
-    """A note of an outing."""
+    """A note of an outing, or of one stop or fish of it."""
 
     id: UUID
+    stop_id: UUID | None
+    catch_id: UUID | None
     at: datetime
     text: str
 

@@ -103,10 +103,12 @@ class BeatIn(Wire):
     wading_allowed: bool = True
     flows_to_deg: Annotated[float, Within(BEARING_DEG)] | None = None
     species: Species = "brown trout"
+    retired: bool = False
+    """Not fished any more: gone from every list, and kept in the log."""
 
 
 class LieIn(Wire):
-    """A lie: what it is and where along its beat, from the downstream end up."""
+    """A lie: what it is and where along its beat, from the downstream end up; where on the map, if that is known."""
 
     beat_id: UUID
     name: Name
@@ -114,6 +116,32 @@ class LieIn(Wire):
     bed: BedKind
     along_m: Annotated[float, Within(Range(0.0, 100_000.0, "m", "longer than any beat"))]
     notes: Prose = ""
+    latitude: Latitude | None = None
+    longitude: Longitude | None = None
+    retired: bool = False
+
+
+class RetiredBeatOut(BeatIn):
+    """A beat that is not fished any more. One that never was can be deleted."""
+
+    id: UUID
+    river: str
+    fished: bool
+
+
+class RetiredLieOut(LieIn):
+    """A lie that is not fished any more. One that never was can be deleted."""
+
+    id: UUID
+    beat: str
+    fished: bool
+
+
+class RetiredOut(Wire):
+    """What is not fished any more, to be brought back or deleted."""
+
+    beats: list[RetiredBeatOut]
+    lies: list[RetiredLieOut]
 
 
 class LieOut(Wire):
@@ -129,6 +157,8 @@ class LieOut(Wire):
     bed: BedKind
     along_m: float
     notes: str
+    latitude: float | None
+    longitude: float | None
     school: SchoolNoun | None
     reading: ReadingOut | None
     today: CarriedOut | None

@@ -206,6 +206,8 @@ class Beat(Owned, Base):
     flows_to_deg: Mapped[float | None]
     """Which way the beat runs, clockwise from north."""
     species: Mapped[str] = mapped_column(String(20), server_default="brown trout")
+    retired: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    """Not fished any more: what was fished on it stays in the log."""
 
 
 class Lie(Owned, Base):
@@ -221,6 +223,9 @@ class Lie(Owned, Base):
     notes: Mapped[str] = mapped_column(String(2000), default="")
     school: Mapped[dict[str, Any] | None]
     """None: the angler's own."""
+    latitude: Mapped[float | None]
+    longitude: Mapped[float | None]
+    retired: Mapped[bool] = mapped_column(server_default=false(), default=False)
 
 
 class BoxItem(Owned, Base):
@@ -382,11 +387,20 @@ class Outing(Owned, Base):
 
 
 class Note(Owned, Base):
-    """What was noted of an outing."""
+    """What was noted of an outing, or of one stop or fish of it."""
 
     __tablename__ = "note"
-    __table_args__ = (_under("outing", "outing_id"), _by("note_outing", "outing_id"))
+    __table_args__ = (
+        _under("outing", "outing_id"),
+        _under("stop", "stop_id"),
+        _under("catch", "catch_id"),
+        _by("note_outing", "outing_id"),
+        _by("note_stop", "stop_id"),
+        _by("note_catch", "catch_id"),
+    )
     outing_id: Mapped[UUID]
+    stop_id: Mapped[UUID | None]
+    catch_id: Mapped[UUID | None]
     at: Mapped[datetime]
     text: Mapped[str] = mapped_column(String(2000))
     gone: Mapped[bool] = mapped_column(server_default=false(), default=False)

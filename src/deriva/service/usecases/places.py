@@ -1,5 +1,7 @@
 """Setting up rivers with their gauge and weather, and beats."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from uuid import UUID
 
 import httpx2 as httpx
@@ -48,6 +50,32 @@ async def set_school(session: AsyncSession, angler_id: UUID, lie_id: UUID, schoo
     lie = await owned.get_owned(session, Lie, angler_id, lie_id)
     lie.school = None if school is None else write_noun(school)
     await session.flush()
+
+
+@dataclass(frozen=True, slots=True)
+class Retired:
+    """What is not fished any more: with the name of what it is on, and whether anything was ever fished there."""
+
+    beats: Sequence[tuple[Beat, str, bool]]
+    lies: Sequence[tuple[Lie, str, bool]]
+
+
+class Fished(Exception):
+    """Something was fished there: it stays in the log."""
+
+
+async def retired(session: AsyncSession, angler_id: UUID) -> Retired:
+    """Return the angler's beats and lies that are not fished any more."""
+    return Retired(
+        await places.retired_beats(session, angler_id), await places.retired_lies(session, angler_id)
+    )
+
+
+async def remove(session: AsyncSession, angler_id: UUID, table: type[Beat | Lie], place_id: UUID) -> None:
+    """Delete a beat or a lie for good. Raises :class:`Fished` where something was fished there."""
+    await owned.get_owned(session, table, angler_id, place_id)
+    if not await places.remove_unfished(session, angler_id, table, place_id):
+        raise Fished
 
 
 async def list_rivers(session: AsyncSession, angler: Angler) -> list[tuple[River, Gauge | None]]:

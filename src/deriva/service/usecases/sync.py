@@ -76,7 +76,7 @@ LEDGERS: dict[Kind, Kept] = {
     "catches": Kept(Catch, {"drift_id": Drift}, edited=True),
     "readings": Kept(Reading, {"lie_id": Lie}, edited=True),
     "soundings": Kept(Sounding, {"lie_id": Lie}, edited=True),
-    "notes": Kept(Note, {"outing_id": Outing}, edited=True),
+    "notes": Kept(Note, {"outing_id": Outing, "stop_id": Stop, "catch_id": Catch}, edited=True),
 }
 """Parents before children: they are stored in this order."""
 
@@ -137,8 +137,8 @@ async def _store(
     refused: list[RefusedOut] = []
     taken = list(writings)
     for field, parent in ledger.parents.items():
-        wanted = {getattr(one.entry, field) for one in taken}
-        mine = await owned.owned(session, parent, angler_id, wanted)
+        wanted = {getattr(one.entry, field) for one in taken} - {None}
+        mine = {None, *await owned.owned(session, parent, angler_id, wanted)}
         refused += [
             RefusedOut(id=one.event.id, faults=_not_yours(NAMES[parent]))
             for one in taken

@@ -44,7 +44,10 @@ def outing_out(one: Counted) -> OutingOut:
 def ledger_out(book: Ledger) -> LedgerOut:
     """Return the wire form of one outing in full."""
     stops = [_stop_out(stop, lie, book) for stop, lie in book.stops]
-    notes = [NoteOut(id=note.id, at=note.at, text=note.text) for note in book.notes]
+    notes = [
+        NoteOut.model_validate({name: getattr(note, name) for name in NoteOut.model_fields})
+        for note in book.notes
+    ]
     return LedgerOut(outing=outing_out(book.counted), notes=notes, stops=stops)
 
 

@@ -11,16 +11,20 @@ from deriva.core.say.cautions import Heed, heed
 from deriva.core.water.profile import BED_KS, BedKind
 from deriva.service.schemas.log import Conditions, ReadingOut
 from deriva.service.schemas.places import (
+    BeatIn,
     BeatOut,
     CarriedOut,
     GaugeIn,
+    LieIn,
     LieOut,
     RatingPointOut,
+    RetiredOut,
     RiverOut,
     SeenOut,
     WorkOut,
 )
 from deriva.service.store.models import Gauge, Reading, River
+from deriva.service.usecases.places import Retired
 from deriva.service.usecases.reading import FRESH, BeatStanding, Standing, Today
 
 
@@ -35,6 +39,24 @@ def river_out(river: River, gauge: Gauge | None) -> RiverOut:
         weather_url=river.weather_url,
         gauge=known,
         gauge_id=gauge and gauge.id,
+    )
+
+
+def retired_out(found: Retired) -> RetiredOut:
+    """Return the wire form of what is not fished any more."""
+    return RetiredOut.model_validate(
+        {
+            "beats": [
+                {"id": beat.id, "river": river, "fished": fished}
+                | {name: getattr(beat, name) for name in BeatIn.model_fields}
+                for beat, river, fished in found.beats
+            ],
+            "lies": [
+                {"id": lie.id, "beat": beat, "fished": fished}
+                | {name: getattr(lie, name) for name in LieIn.model_fields}
+                for lie, beat, fished in found.lies
+            ],
+        }
     )
 
 
@@ -76,7 +98,10 @@ def _lie_out(one: Standing) -> LieOut:
     stands_on = None if one.reading is None else "flow" if one.today and not one.fresh else "reading"
     return LieOut.model_validate(
         {
-            **{name: getattr(lie, name) for name in ("id", "name", "kind", "bed", "along_m", "notes")},
+            **{
+                name: getattr(lie, name)
+                for name in ("id", "name", "kind", "bed", "along_m", "notes", "latitude", "longitude")
+            },
             "reading": _reading_out(one.reading) if one.reading else None,
             "today": _carried_out(one.today) if one.today else None,
             "school": lie.school,

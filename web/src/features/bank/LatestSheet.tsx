@@ -1,26 +1,11 @@
 import { useState } from "react";
-import type { Beat, Outcome, Pace } from "../../api/client";
+import type { Beat } from "../../api/client";
 import { useSetting } from "../../app/rigs";
-import { type Line, useLatest } from "../../local/logbook";
-import { Button, Choice, Trouble } from "../../ui/parts";
+import { useLatest } from "../../local/logbook";
+import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
-import { CatchSheet } from "./CatchSheet";
-import { correct, correctFish, moveTo } from "./useBank";
-
-const OUTCOMES: readonly (readonly [Outcome, string])[] = [
-  ["clean", "clean"],
-  ["tick", "tick"],
-  ["hung", "hung up"],
-  ["missed", "missed"],
-  ["fish", "fish"],
-  ["lost_fly", "lost fly"],
-];
-const PACES = [
-  ["slower", "slower"],
-  ["same", "same"],
-  ["faster", "faster"],
-] as const;
+import { LineSheet, OUTCOMES } from "./LineSheet";
 
 interface Props {
   angler: string;
@@ -38,7 +23,16 @@ export function LatestSheet({ angler, beat, outing, onClose }: Props) {
   const line = lines.find((one) => one.drift.id === open);
   const lieName = (id: string) => beat.lies.find((one) => one.id === id)?.name ?? "another beat";
   if (line)
-    return <LineSheet angler={angler} beat={beat} line={line} lines={lines} onClose={() => setOpen(null)} />;
+    return (
+      <LineSheet
+        angler={angler}
+        lies={beat.lies}
+        release={beat.rules.release}
+        line={line}
+        lines={lines}
+        onClose={() => setOpen(null)}
+      />
+    );
   return (
     <Sheet title="The last drifts" open onClose={onClose}>
       {lines.length === 0 && <p className="text-soft">None yet in this outing.</p>}
@@ -66,135 +60,6 @@ export function LatestSheet({ angler, beat, outing, onClose }: Props) {
       <Button className="w-full" onClick={onClose}>
         Back to the keys
       </Button>
-    </Sheet>
-  );
-}
-
-function LineSheet({
-  angler,
-  beat,
-  line,
-  lines,
-  onClose,
-}: {
-  angler: string;
-  beat: Beat;
-  line: Line;
-  lines: Line[];
-  onClose: () => void;
-}) {
-  const { show, clock } = useUnits();
-  const said = useSetting();
-  const { drift, setting, stop, fish } = line;
-  const [trouble, setTrouble] = useState(false);
-  const [landing, setLanding] = useState<Line["fish"][number] | "new" | null>(null);
-  const act = (work: Promise<void>) => {
-    work.then(
-      () => setTrouble(false),
-      () => setTrouble(true),
-    );
-  };
-  const settings = [
-    ...new Map(
-      lines
-        .filter((one) => one.stop.body.lie_id === stop.body.lie_id)
-        .map((one) => [one.setting.id, one.setting]),
-    ).values(),
-  ];
-  if (landing !== null)
-    return (
-      <CatchSheet
-        drift={drift.id}
-        angler={angler}
-        on={setting.body}
-        release={beat.rules.release}
-        known={landing === "new" ? null : landing}
-        onClose={() => setLanding(null)}
-      />
-    );
-  return (
-    <Sheet title={`The drift of ${clock(drift.body.at)}`} open onClose={onClose}>
-      <div role="radiogroup" aria-label="How it ended" className="grid grid-cols-3 gap-1.5">
-        {OUTCOMES.map(([outcome, name]) => (
-          // biome-ignore lint/a11y/useSemanticElements: a tile as large as a wet thumb
-          <button
-            key={outcome}
-            type="button"
-            role="radio"
-            aria-checked={drift.body.outcome === outcome}
-            onClick={() => act(correct(angler, drift, { outcome }))}
-            className={`min-h-14 rounded-xl border px-1 ${drift.body.outcome === outcome ? "border-ink bg-ink font-semibold text-ground" : "border-line bg-paper"}`}
-          >
-            {name}
-          </button>
-        ))}
-      </div>
-      <Choice
-        label="Pace against the bubbles"
-        value={drift.body.pace ?? null}
-        options={PACES}
-        onChange={(pace: Pace) => act(correct(angler, drift, { pace }))}
-        clearable={() => act(correct(angler, drift, { pace: null }))}
-      />
-      <label className="block">
-        <span className="block text-sm text-soft">Setting</span>
-        <select
-          className="mt-0.5 h-14 w-full rounded-xl border border-line bg-paper px-3"
-          value={setting.id}
-          onChange={(event) => act(correct(angler, drift, { setting_id: event.target.value }))}
-        >
-          {settings.map((one) => (
-            <option key={one.id} value={one.id}>
-              {said(one.body)}, set {clock(one.body.at)}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="block">
-        <span className="block text-sm text-soft">Lie</span>
-        <select
-          className="mt-0.5 h-14 w-full rounded-xl border border-line bg-paper px-3"
-          value={stop.body.lie_id}
-          onChange={(event) => {
-            const lie = beat.lies.find((one) => one.id === event.target.value);
-            if (lie) act(moveTo(angler, line, lie.id, lie.situation ?? stop.body.situation));
-          }}
-        >
-          {beat.lies.map((lie) => (
-            <option key={lie.id} value={lie.id}>
-              {lie.name}
-            </option>
-          ))}
-        </select>
-      </label>
-      {fish.map((one) => (
-        <div key={one.id} className="grid grid-cols-[1fr_auto_auto] items-center gap-2">
-          <span className={one.body.undone ? "text-soft line-through" : ""}>
-            {one.body.species}
-            {one.body.length_mm ? `, ${show(one.body.length_mm, "fish")}` : ""}
-          </span>
-          <Button onClick={() => setLanding(one)}>Change</Button>
-          <Button onClick={() => act(correctFish(angler, one, { undone: !one.body.undone }))}>
-            {one.body.undone ? "Put back" : "Take out"}
-          </Button>
-        </div>
-      ))}
-      {drift.body.outcome === "fish" && fish.length === 0 && (
-        <Button className="w-full" onClick={() => setLanding("new")}>
-          Write the fish down
-        </Button>
-      )}
-      {trouble && (
-        <Trouble error={new Error("This device could not keep that. Free some space and try again.")} />
-      )}
-      <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
-        <Button onClick={() => act(correct(angler, drift, { undone: !drift.body.undone }))}>
-          {drift.body.undone ? "Put it back" : "Take it back"}
-        </Button>
-        <Button look="main" onClick={onClose}>
-          Done
-        </Button>
-      </div>
     </Sheet>
   );
 }

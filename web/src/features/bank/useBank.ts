@@ -142,18 +142,27 @@ export const correct = (angler: string, drift: Line["drift"], change: Partial<Bo
     write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), ...change }),
   );
 
-/** Say that a drift was fished at another lie, with the rig that it was fished with. */
-export const moveTo = (angler: string, line: Line, lie: string, situation: Situation): Promise<void> =>
+/** Say that drifts of one stay were fished at another lie, each with the rig that it was fished with. */
+export const moveTo = (
+  angler: string,
+  lines: readonly Line[],
+  lie: string,
+  situation: Situation,
+): Promise<void> =>
   kept(angler, async () => {
-    const { drift, setting, stop } = line;
-    const [stopId, settingId] = [newId(), newId()];
-    const at = new Date(Date.parse(stop.body.at) - 1).toISOString(); // before the stop, so that one still stands here
-    await write(angler, "stops", stopId, { outing_id: stop.body.outing_id, lie_id: lie, at, situation });
-    await write(angler, "settings", settingId, { ...setting.body, stop_id: stopId, at });
-    await write(angler, "drifts", drift.id, {
-      ...(await asItStands<"drifts">(drift)),
-      setting_id: settingId,
-    });
+    const from = lines[0]?.stop.body;
+    if (!from) return;
+    const at = new Date(Date.parse(from.at) - 1).toISOString(); // before the stop, so that one still stands here
+    const stop_id = newId();
+    await write(angler, "stops", stop_id, { outing_id: from.outing_id, lie_id: lie, at, situation });
+    const settings = new Map<string, string>();
+    for (const { drift, setting } of lines) {
+      const setting_id = settings.get(setting.id) ?? newId();
+      if (!settings.has(setting.id))
+        await write(angler, "settings", setting_id, { ...setting.body, stop_id, at });
+      settings.set(setting.id, setting_id);
+      await write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), setting_id });
+    }
   });
 
 /** Correct a fish, take it back, or put it back. */

@@ -1,9 +1,9 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useDeferredValue, useState } from "react";
-import type { Ledger, OutingSummary } from "../../api/client";
+import type { Beat, Ledger, OutingSummary } from "../../api/client";
 import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
-import { useLedgerHere, useWaitingOutings } from "../../local/ledger";
+import { linesOf, useAsCorrected, useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
 import { useOnline } from "../../local/road";
 import { useFound, useLedger, useOutings } from "../../queries/log";
@@ -11,6 +11,7 @@ import { useBeats } from "../../queries/places";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
+import { LineSheet } from "../bank/LineSheet";
 import { changeOuting } from "../bank/useBank";
 import { LogTabs } from "../learn/LogTabs";
 import { ShareSheet } from "../sharing/ShareSheet";
@@ -150,19 +151,20 @@ export function LedgerPage() {
   const beats = useBeats().data;
   const waits = useWaitingOutings(angler, beats).some((one) => one.id === outingId);
   const here = useLedgerHere(angler, outingId, beats);
+  const corrected = useAsCorrected(angler, ledger.data, beats);
   const silent = ledger.isError || ledger.fetchStatus === "paused";
   if (here && silent && (waits || !ledger.data))
     return (
-      <Outing ledger={here} angler={angler}>
+      <Outing ledger={here} angler={angler} beat={beats?.find((one) => one.id === here.outing.beat_id)}>
         <p className="text-soft">As it stands on this device; sharing and CSV come with signal.</p>
       </Outing>
     );
   if (ledger.isPending) return <Working what="Opening the outing" />;
   // one that was just taken back is not found any more, and stays here to be put back
-  if (!ledger.data) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
+  if (!ledger.data || !corrected) return <Trouble error={ledger.error} retry={() => ledger.refetch()} />;
   const { outing } = ledger.data;
   return (
-    <Outing ledger={ledger.data} angler={angler}>
+    <Outing ledger={corrected} angler={angler} beat={beats?.find((one) => one.id === outing.beat_id)}>
       <a
         className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
         href={`/api/outings/${outing.id}/ledger.csv`}
@@ -248,13 +250,19 @@ function Again({
 export function Outing({
   ledger,
   angler,
+  beat,
   children,
 }: {
   ledger: Ledger;
-  /** Whose it is, where it is one's own: who reads another's has no notes of it. */
+  /** Whose it is, where it is one's own: who reads another's has no notes of it, and corrects nothing. */
   angler?: string | undefined;
+  /** The beat, if it is still fished: where its drifts may be moved. */
+  beat?: Beat | undefined;
   children?: ReactNode;
 }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const lines = angler ? linesOf(ledger) : [];
+  const line = lines.find((one) => one.drift.id === open);
   const { show, clock } = useUnits();
   const { outing, stops } = ledger;
   const { rate } = outing.tally;
@@ -289,15 +297,65 @@ export function Outing({
       </div>
       <OutingStrip ledger={ledger} />
       {angler && <Notes key={outing.id} angler={angler} ledger={ledger} />}
-      {stops.map((stop) => (
-        <Stop key={stop.id} stop={stop} />
+      {angler && lines.length > 0 && (
+        <p className="text-soft print:hidden">Tap a drift to correct it, or to say that it was elsewhere.</p>
+      )}
+      {stops.filter(isFished).map((stop) => (
+        <Stop key={stop.id} stop={stop} onOpen={angler ? setOpen : undefined}>
+          {angler && <StopNotes key={stop.id} angler={angler} ledger={ledger} stop={stop} />}
+        </Stop>
       ))}
-      {stops.length === 0 && <p className="text-soft">No lie was fished on this outing.</p>}
+      {!stops.some(isFished) && <p className="text-soft">No lie was fished on this outing.</p>}
+      {angler && line && (
+        <LineSheet
+          angler={angler}
+          lies={beat?.lies ?? []}
+          release={beat?.rules.release ?? false}
+          line={line}
+          lines={lines}
+          onClose={() => setOpen(null)}
+        />
+      )}
     </div>
   );
 }
 
-function Stop({ stop }: { stop: Ledger["stops"][number] }) {
+type StopAt = Ledger["stops"][number];
+type DriftAt = StopAt["settings"][number]["drifts"][number];
+
+/** One where all was moved elsewhere was not fished. */
+const isFished = (stop: StopAt): boolean => stop.settings.some((one) => one.drifts.length > 0);
+
+/** What was noted of a stop and of its fish. */
+function StopNotes({ angler, ledger, stop }: { angler: string; ledger: Ledger; stop: StopAt }) {
+  const { clock } = useUnits();
+  const fish = stop.settings.flatMap((one) => one.drifts.flatMap((drift) => drift.catches));
+  return (
+    <div className="mt-2 space-y-1 border-t border-line pt-1">
+      <Notes angler={angler} ledger={ledger} about={{ stop_id: stop.id }} title={`Note on ${stop.lie}`} />
+      {fish.map((one) => (
+        <Notes
+          key={one.id}
+          angler={angler}
+          ledger={ledger}
+          about={{ catch_id: one.id }}
+          title={`Note on the ${one.species} of ${clock(one.at)}`}
+        />
+      ))}
+    </div>
+  );
+}
+
+function Stop({
+  stop,
+  onOpen,
+  children,
+}: {
+  stop: StopAt;
+  /** Where drifts can be corrected. */
+  onOpen?: ((drift: string) => void) | undefined;
+  children?: ReactNode;
+}) {
   const { show, clock } = useUnits();
   const said = useSetting();
   const { water } = stop.situation;
@@ -324,33 +382,59 @@ function Stop({ stop }: { stop: Ledger["stops"][number] }) {
             {setting.drifts.length === 0 && <p className="text-soft">no drift</p>}
             <ol className="mt-1 flex flex-wrap gap-1.5">
               {setting.drifts.map((drift) => (
-                <li
-                  key={drift.id}
-                  className={`rounded-full px-3 py-1 text-sm ${drift.outcome === "fish" ? "bg-signal-fill font-semibold text-signal-ink" : drift.outcome === "clean" ? "border border-line" : "bg-ink text-ground"}`}
-                >
-                  {OUTCOME[drift.outcome]}
-                  {drift.pace && ` · ${drift.pace}`}
-                  {drift.catches.map((fish) => (
-                    <span key={fish.id}>
-                      {": "}
-                      {fish.species}
-                      {fish.length_mm !== null &&
-                        ` ${show(fish.length_mm, "fish")}${fish.length_how === "eye" ? " by eye" : ""}`}
-                      {fish.weight_g !== null && `, about ${show(fish.weight_g, "weight")}`}
-                      {fish.weight_low_g !== null &&
-                        fish.weight_high_g !== null &&
-                        ` (${show(fish.weight_low_g, "weight")} to ${show(fish.weight_high_g, "weight")})`}
-                      , {fish.fly}
-                      {fish.condition && fish.condition !== "strong" && `, ${fish.condition}`},{" "}
-                      {PHASE[fish.phase]}
-                    </span>
-                  ))}
+                <li key={drift.id}>
+                  <Pill drift={drift} onOpen={onOpen} />
                 </li>
               ))}
             </ol>
           </li>
         ))}
       </ol>
+      {children}
     </Panel>
+  );
+}
+
+const LOOK = {
+  fish: "bg-signal-fill font-semibold text-signal-ink",
+  clean: "border border-line",
+  touched: "bg-ink text-ground",
+};
+
+/** A drift and how it ended; a key where it can be corrected. */
+function Pill({ drift, onOpen }: { drift: DriftAt; onOpen: ((drift: string) => void) | undefined }) {
+  const { show, clock } = useUnits();
+  const { outcome } = drift;
+  const look = `rounded-full px-3 py-1 text-sm text-left ${LOOK[outcome === "fish" || outcome === "clean" ? outcome : "touched"]}`;
+  const said = (
+    <>
+      {OUTCOME[drift.outcome]}
+      {drift.pace && ` · ${drift.pace}`}
+      {drift.catches.map((fish) => (
+        <span key={fish.id}>
+          {": "}
+          {fish.species}
+          {fish.length_mm !== null &&
+            ` ${show(fish.length_mm, "fish")}${fish.length_how === "eye" ? " by eye" : ""}`}
+          {fish.weight_g !== null && `, about ${show(fish.weight_g, "weight")}`}
+          {fish.weight_low_g !== null &&
+            fish.weight_high_g !== null &&
+            ` (${show(fish.weight_low_g, "weight")} to ${show(fish.weight_high_g, "weight")})`}
+          , {fish.fly}
+          {fish.condition && fish.condition !== "strong" && `, ${fish.condition}`}, {PHASE[fish.phase]}
+        </span>
+      ))}
+    </>
+  );
+  if (!onOpen) return <span className={`block ${look}`}>{said}</span>;
+  return (
+    <button
+      type="button"
+      className={`min-h-11 ${look}`}
+      title={clock(drift.at)}
+      onClick={() => onOpen(drift.id)}
+    >
+      {said}
+    </button>
   );
 }

@@ -9,14 +9,33 @@ const MOST = 2000;
 
 type Note = Ledger["notes"][number];
 
-/** What was noted of an outing. It goes the way of the taps: kept on the device first, and sent when there is signal. */
-export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
-  const notes = useNotes(angler, ledger);
+/** What a note may be of, beside the whole outing. */
+type About = { stop_id: string } | { catch_id: string };
+
+interface Props {
+  angler: string;
+  ledger: Ledger;
+  /** What else than the whole outing. */
+  about?: About;
+  /** How it is said what is noted of. */
+  title?: string;
+}
+
+const isOf = (note: Note, about: About | undefined): boolean => {
+  if (!about) return !note.stop_id && !note.catch_id;
+  return "stop_id" in about ? note.stop_id === about.stop_id : note.catch_id === about.catch_id;
+};
+
+/** What was noted of an outing, or of a stop or a fish of it. It goes the way of the taps: kept on the device first, and sent
+ * when there is signal.
+ */
+export function Notes({ angler, ledger, about, title }: Props) {
+  const notes = useNotes(angler, ledger).filter((one) => isOf(one, about));
   const [draft, setDraft] = useState<{ id: string | null; text: string } | null>(null);
   const [dropped, setDropped] = useState<Note | null>(null);
   const [failed, setFailed] = useState(false);
   const keep = (id: string, at: string, text: string, gone: boolean) =>
-    write(angler, "notes", id, { outing_id: ledger.outing.id, at, text, gone }).then(
+    write(angler, "notes", id, { outing_id: ledger.outing.id, ...about, at, text, gone }).then(
       () => {
         setFailed(false);
         void flush(angler);
@@ -31,8 +50,8 @@ export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
       setDraft(null),
     );
   };
-  return (
-    <Panel title="Notes">
+  const written = (
+    <>
       <ul className="space-y-2">
         {notes.map((one) => (
           <NoteLine
@@ -63,8 +82,12 @@ export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
           </div>
         </div>
       ) : (
-        <Button className="mt-2" onClick={() => setDraft({ id: null, text: "" })}>
-          Add a note
+        <Button
+          className={about ? "px-2" : "mt-2"}
+          look={about ? "quiet" : "plain"}
+          onClick={() => setDraft({ id: null, text: "" })}
+        >
+          {title ?? "Add a note"}
         </Button>
       )}
       {dropped && (
@@ -79,8 +102,9 @@ export function Notes({ angler, ledger }: { angler: string; ledger: Ledger }) {
         </Button>
       )}
       {failed && <Trouble error={new Error("This device could not keep that. Free some space.")} />}
-    </Panel>
+    </>
   );
+  return about ? <div className="print:hidden">{written}</div> : <Panel title="Notes">{written}</Panel>;
 }
 
 function NoteLine({ note, onEdit, onDrop }: { note: Note; onEdit: () => void; onDrop: () => void }) {

@@ -4,7 +4,7 @@ import { useUnits } from "../../units/context";
 
 const HEIGHT = 210;
 const LEFT = 46;
-const RIGHT = 8;
+const RIGHT = 18;
 /** Above the water: the names of the lies, then what came to hand. */
 const SURFACE = 62;
 const BOTTOM = 26;

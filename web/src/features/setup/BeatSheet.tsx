@@ -40,10 +40,12 @@ export function BeatSheet({
   beat,
   like,
   onClose,
+  onRetired,
 }: {
   beat: Beat | null;
   like: Beat;
   onClose: (id: string) => void;
+  onRetired: () => void;
 }) {
   const { beat: store } = usePlaces();
   const [id] = useState(() => beat?.id ?? newId());
@@ -56,6 +58,7 @@ export function BeatSheet({
     wading_allowed: like.wading_allowed,
     flows_to_deg: beat?.flows_to_deg ?? null,
     species: like.species,
+    retired: false,
   }));
   const [typed, setTyped] = useState(false);
   const set = (change: Partial<BeatIn>) => {
@@ -145,6 +148,15 @@ export function BeatSheet({
         error={faultOf(store.error, "rules_text")}
       />
       <Rest error={store.error} fields={["name", "rules_text"]} />
+      {beat && (
+        <Button
+          className="w-full"
+          disabled={store.isPending}
+          onClick={() => store.mutate({ id, body: { ...draft, retired: true } }, { onSuccess: onRetired })}
+        >
+          Not fished any more
+        </Button>
+      )}
       <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={() => onClose(like.id)}>Leave it</Button>
         <Button

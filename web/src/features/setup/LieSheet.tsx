@@ -6,6 +6,7 @@ import { usePlaces } from "../../queries/places";
 import { Button, Choice, NumberField } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { faultOf, Rest, TextField } from "./fields";
+import { notAPlace, PlaceField, placeOf, placeText } from "./place";
 
 const BEDS = [
   ["sand", "sand"],
@@ -30,13 +31,23 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
     bed: lie?.bed ?? "gravel",
     along_m: lie?.along_m ?? next(beat),
     notes: lie?.notes ?? "",
+    latitude: lie?.latitude ?? null,
+    longitude: lie?.longitude ?? null,
+    retired: false,
   }));
+  const [place, setPlace] = useState(() => placeText(lie));
+  const [lost, setLost] = useState<string>();
   const [typed, setTyped] = useState(false);
   const set = (change: Partial<LieIn>) => {
     setTyped(true);
     setDraft({ ...draft, ...change });
   };
-  const save = () => store.mutate({ id, body: draft }, { onSuccess: onClose });
+  const save = (body: LieIn) => store.mutate({ id, body }, { onSuccess: onClose });
+  const saveAsTyped = () => {
+    const found = place.trim() ? placeOf(place) : [null, null];
+    if (found) save({ ...draft, latitude: found[0] ?? null, longitude: found[1] ?? null });
+    else setLost(notAPlace(place));
+  };
   return (
     <Sheet
       title={lie ? `Change ${lie.name}` : `A new lie on ${beat.name}`}
@@ -85,10 +96,29 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
         onChange={(notes) => set({ notes })}
         error={faultOf(store.error, "notes")}
       />
-      <Rest error={store.error} fields={["name", "along_m", "notes"]} />
+      <PlaceField
+        label="On the map (not needed)"
+        value={place}
+        error={lost ?? faultOf(store.error, "latitude") ?? faultOf(store.error, "longitude")}
+        onChange={(value, why) => {
+          setTyped(true);
+          setPlace(value);
+          setLost(why);
+        }}
+      />
+      <Rest error={store.error} fields={["name", "along_m", "notes", "latitude", "longitude"]} />
+      {lie && (
+        <Button
+          className="w-full"
+          disabled={store.isPending}
+          onClick={() => save({ ...draft, name: lie.name, retired: true })}
+        >
+          Not fished any more
+        </Button>
+      )}
       <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={onClose}>Leave it</Button>
-        <Button look="main" onClick={save} disabled={store.isPending}>
+        <Button look="main" onClick={saveAsTyped} disabled={store.isPending}>
           {lie ? "Change it" : "Add it"}
         </Button>
       </div>

@@ -7,6 +7,8 @@ import { useBeats, useRivers, useSetup } from "../../queries/places";
 import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
 import { SharedWithMe } from "../sharing/SharedWithMe";
 import { faultOf, Rest, TextField } from "./fields";
+import { notAPlace, PlaceField, placeOf, placeText } from "./place";
+import { Retired } from "./Retired";
 
 const FORMATS = [
   ["rdb", "RDB"],
@@ -74,6 +76,7 @@ export function SetupScreen() {
           Add a river
         </Button>
       )}
+      <Retired />
       <SharedWithMe />
     </div>
   );
@@ -92,7 +95,7 @@ interface Draft {
 
 const draftOf = (river: River | null): Draft => ({
   name: river?.name ?? "",
-  place: river?.latitude != null && river.longitude != null ? `${river.latitude}, ${river.longitude}` : "",
+  place: placeText(river),
   weather: river?.weather_url ?? "",
   gauge: river?.gauge?.name ?? "",
   address: river?.gauge?.url ?? "",
@@ -100,43 +103,6 @@ const draftOf = (river: River | null): Draft => ({
   format: river?.gauge?.format ?? "rdb",
   beat: "",
 });
-
-/** One half of a place: degrees, minutes and seconds as they are written, with the letter of its side before or behind. */
-const HALF =
-  /^([NSEWO])?\s*([+-]?\d+(?:[.,]\d+)?)\s*°?\s*(?:(\d+(?:[.,]\d+)?)\s*['′’]\s*)?(?:(\d+(?:[.,]\d+)?)\s*(?:["″”]|'')\s*)?([NSEWO])?$/i;
-const SIDES = { N: 1, S: -1, E: 1, O: 1, W: -1 } as const;
-
-function half(typed: string): { degrees: number; side: string } | null {
-  const found = HALF.exec(typed.trim());
-  if (!found) return null;
-  const [, before, whole = "", minutes = "0", seconds = "0", behind] = found;
-  const number = (text: string) => Number(text.replace(",", "."));
-  const side = (before ?? behind ?? "").toUpperCase();
-  const sign = SIDES[side as keyof typeof SIDES] ?? 1;
-  const size = Math.abs(number(whole)) + number(minutes) / 60 + number(seconds) / 3600;
-  return { degrees: (whole.startsWith("-") ? -1 : 1) * sign * size, side };
-}
-
-/** Where two halves part: at a semicolon, at a comma between them, behind a letter, or at a space between plain numbers. */
-function halves(typed: string): string[] {
-  const text = typed.trim();
-  if (text.includes(";")) return text.split(";");
-  const lettered = /^[NSEWO]/i.test(text)
-    ? /^(.+?)[\s,]+([NSEWO].+)$/i.exec(text)
-    : /^(.+?[NSEWO])[\s,]+(.+)$/i.exec(text);
-  if (lettered) return lettered.slice(1);
-  if (/,\s/.test(text)) return text.split(/,\s+/);
-  const parts = text.split(/\s+/);
-  return parts.length === 2 ? parts : text.split(",");
-}
-
-/** Latitude and longitude as typed, in the notations that people copy; null where they cannot be read. */
-export function placeOf(typed: string): [number, number] | null {
-  const [first, second, ...more] = halves(typed).map(half);
-  if (!first || !second || more.length > 0) return null;
-  const turned = /[EWO]/.test(first.side) || /[NS]/.test(second.side);
-  return turned ? [second.degrees, first.degrees] : [first.degrees, second.degrees];
-}
 
 const FIELDS = ["name", "latitude", "longitude", "weather_url", "url", "daily_url", "rules_text"];
 
@@ -161,15 +127,10 @@ function RiverForm({
   const store = useSetup();
   const navigate = useNavigate();
   const set = (change: Partial<Draft>) => setDraft({ ...draft, ...change });
-  const here = () =>
-    navigator.geolocation.getCurrentPosition(
-      ({ coords }) => set({ place: `${coords.latitude.toFixed(4)}, ${coords.longitude.toFixed(4)}` }),
-      () => setLost("The phone does not say where it is. Type it, as in 47.0, -15.0."),
-    );
   const save = () => {
     const place = placeOf(draft.place);
     if (draft.place.trim() && place === null) {
-      setLost(`“${draft.place}” is not a place. Write latitude and longitude, as in 47.0, -15.0.`);
+      setLost(notAPlace(draft.place));
       return;
     }
     setLost(undefined);
@@ -217,15 +178,15 @@ function RiverForm({
             onChange={(beat) => set({ beat })}
           />
         )}
-        <TextField
+        <PlaceField
           label="Where: latitude, longitude"
           value={draft.place}
-          onChange={(place) => set({ place })}
           error={lost ?? faultOf(store.error, "latitude") ?? faultOf(store.error, "longitude")}
+          onChange={(place, why) => {
+            set({ place });
+            setLost(why);
+          }}
         />
-        <Button className="w-full" onClick={here}>
-          I stand at it now
-        </Button>
         <details className="rounded-xl border border-line p-3" open={Boolean(draft.address)}>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">Gauge and weather</summary>
           <div className="space-y-3">

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { clock } from "../../units/units";
-import { placeOf } from "./SetupScreen";
+import { placeOf } from "./place";
 
 describe("a place as typed", () => {
   it.each([

@@ -142,6 +142,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           <BeatSheet
             beat={sheet === "beat" ? beat : null}
             like={beat}
+            onRetired={() => navigate({ to: "/rivers" })}
             onClose={(id) => {
               setSheet(null);
               navigate({ to: "/beat/$beatId", params: { beatId: id } });
