@@ -122,7 +122,7 @@ def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
     stored = take_in(_handed(database, row, gauge, path, kind))
     if stored is None:
         assert count(rows, "gauge_value") == before
-        found = rows.execute("select state, message from gauge_import where id = %s", (row,)).fetchone()
+        found = rows.execute("select state, message from job where id = %s", (row,)).fetchone()
         assert found is not None
         assert found[0] == "failed"
         assert "went wrong here" not in found[1]
@@ -140,7 +140,7 @@ def begun(rows: psycopg.Connection, *, alive: str = "0 seconds") -> str:
     """Write down an import that runs, and was last heard of so long ago; return its id."""
     row = new_id()
     rows.execute(
-        "insert into gauge_import (id, angler_id, gauge_id, state, rows, share, message, started_at, alive_at)"
+        "insert into job (id, angler_id, gauge_id, state, rows, share, message, started_at, alive_at)"
         " select %s, angler_id, id, 'running', 7, 0.5, '', now(), now() - cast(%s as interval) from gauge",
         (row, alive),
     )
@@ -189,7 +189,7 @@ def test_import__waits_its_turn_and_only_so_many_of_an_angler_s(
     params = {"gauge_id": gauge, "kind": "csv"}
     answer = bank.client.put(f"/api/imports/{new_id()}", params=params, content=csv_of([(START, 1.0)]))
     assert answer.status_code == 429
-    assert count(rows, "gauge_import") == MOST_AT_ONCE
+    assert count(rows, "job") == MOST_AT_ONCE
 
 
 def test_import__one_id_six_times_at_once_is_one(bank: Bank, gauge: str) -> None:
@@ -310,7 +310,7 @@ def test_samples__in_whatever_order_the_later_of_two_stands(
             for parameter, hour, value in file
         ]
         assert bulk.copy_samples(
-            database, key_of(database, "gauge", UUID(gauge)), found, daily=False, report=lambda _: True
+            database, key_of(database, "gauge", UUID(gauge)), found, daily=False, report=lambda _: None
         ) == len(found)
         wanted |= {(one.parameter, one.at): one.value for one in found}
     stored = rows.execute("select parameter, at, value, code from gauge_value").fetchall()

@@ -67,7 +67,7 @@ def test_write__another_angler_s_row_is_not_there(
 
 def test_get__another_angler_s_outing_is_not_there(bank: Bank, stranger: Bank) -> None:
     outing, *_ = bank.begin()
-    for path in (f"/api/outings/{outing}", f"/api/outings/{outing}/ledger.csv"):
+    for path in (f"/api/outings/{outing}", f"/api/files/csv?outing={outing}"):
         assert stranger.client.get(path).status_code == 404
     assert stranger.client.get("/api/outings").json() == []
     assert {beat["name"] for beat in stranger.beats} == {"Another beat"}
@@ -202,7 +202,7 @@ def test_csv__opens_in_any_reader_with_units_in_its_headers(bank: Bank) -> None:
     landed = bank.kept("drifts", bank.drift(setting, at=at(5), outcome="fish"))
     for species in ("brown trout", 'the "other", odd one'):
         bank.kept("catches", bank.fish(landed, species=species))
-    answer = bank.client.get(f"/api/outings/{outing}/ledger.csv")
+    answer = bank.client.get(f"/api/files/csv?outing={outing}")
     assert answer.headers["content-type"] == "text/csv; charset=utf-8"
     assert 'filename="outing-sallow-bend-2026-06-01-1200.csv"' in answer.headers["content-disposition"]
     assert "\r\n" in answer.text
@@ -227,7 +227,7 @@ def test_single_dry__is_a_setting_with_nothing_under_water(bank: Bank) -> None:
     assert book[1]["setup"] == bank.dry(stop)["setup"]
     assert "depth_setting_m" not in book[1]
     assert book[1]["drifts"][0]["catches"][0]["fly"] == "dry"
-    rows = list(csv.DictReader(io.StringIO(bank.client.get(f"/api/outings/{outing}/ledger.csv").text)))
+    rows = list(csv.DictReader(io.StringIO(bank.client.get(f"/api/files/csv?outing={outing}").text)))
     assert [(row["rig"], row["depth_setting[m]"], row["tippet[X]"]) for row in rows] == [
         ("euro", "1.0", "5"),
         ("dry", "", "4"),

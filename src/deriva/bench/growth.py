@@ -49,7 +49,7 @@ CALLS_MADE: dict[str, Call] = {
     "outings, the newest": lambda c, _: c.get("/api/outings"),
     "outings, from the middle": lambda c, g: c.get("/api/outings", params={"after": str(g.middle)}),
     "ledger": lambda c, g: c.get(f"/api/outings/{g.middle}"),
-    "CSV": lambda c, g: c.get(f"/api/outings/{g.middle}/ledger.csv"),
+    "CSV": lambda c, g: c.get(f"/api/files/csv?outing={g.middle}"),
     "today": lambda c, g: c.get(f"/api/beats/{g.beat}/today"),
     "beats": lambda c, _: c.get("/api/beats"),
     "box": lambda c, _: c.get("/api/box"),

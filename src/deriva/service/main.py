@@ -19,7 +19,19 @@ from deriva import __version__
 from deriva.service.adapters import smtp
 from deriva.service.adapters.gauge import Sources
 from deriva.service.api import account as accounts
-from deriva.service.api import box, errors, imports, learn, log, places, plan, session, sharing, water
+from deriva.service.api import (
+    box,
+    errors,
+    formats,
+    imports,
+    learn,
+    log,
+    places,
+    plan,
+    session,
+    sharing,
+    water,
+)
 from deriva.service.api.deps import COOKIE
 from deriva.service.api.guard import Guard
 from deriva.service.api.turns import Queue
@@ -179,7 +191,7 @@ def build(settings: Settings) -> FastAPI:
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
     # they are gone through in this order, and most of what is asked is to log
-    for module in (log, session, accounts, places, water, plan, box, imports, sharing, learn):
+    for module in (log, session, accounts, places, water, plan, box, imports, formats, sharing, learn):
         api.include_router(module.router)
 
     @api.get("/health")

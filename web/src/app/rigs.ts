@@ -1,5 +1,5 @@
 /** What hangs on the rod is called, and how it is said on one line. */
-import type { Ledger, RigKind } from "../api/client";
+import type { Ledger, RigKind, Setup } from "../api/client";
 import type { Bodies, InHand } from "../local/records";
 import { useUnits } from "../units/context";
 
@@ -9,6 +9,10 @@ export const RIG: Record<RigKind | "dry", string> = {
   dry_dropper: "Dry-dropper",
   dry: "Single dry",
 };
+
+/** The point fly with its size, where that is known. */
+export const pointFly = (setup: Pick<Setup, "point_form" | "point_hook">): string =>
+  setup.point_hook === null ? setup.point_form : `${setup.point_form}, size ${setup.point_hook}`;
 
 type Setting = InHand | Bodies["settings"] | Ledger["stops"][number]["settings"][number];
 

@@ -30,12 +30,15 @@ class DrySetup(Checked):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Setup(Checked):
-    """The rig as set, in full; ``lead_m`` is how far upstream of the fish its flies must land, where that is known."""
+    """The rig as set, in full; ``lead_m`` is how far upstream of the fish its flies must land, where that is known.
+
+    ``point_hook`` None: a log that was taken in does not say.
+    """
 
     flies: Annotated[int, FLIES]
     point_bead_mm: Annotated[float, BEAD_MM] | None
     point_form: Annotated[str, Text()]
-    point_hook: Annotated[int, HOOK]
+    point_hook: Annotated[int, HOOK] | None
     point_dressing: Annotated[str, Text()]
     dropper_form: Annotated[str, Text()] | None
     dropper_hook: Annotated[int, HOOK] | None

@@ -1,19 +1,21 @@
-"""Files of a gauge's past."""
+"""Files of a gauge's past, and of logs."""
 
 import asyncio
+from collections.abc import Coroutine
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 from pydantic import UUID7
 
 from deriva.service.api.deps import Caller, Config, Making, Me, Transaction
 from deriva.service.api.errors import one
 from deriva.service.api.files import new_file
+from deriva.service.schemas.files import LogIn
 from deriva.service.schemas.river import ImportOut, PreviewOut
-from deriva.service.store.models import GaugeImport
+from deriva.service.store.models import Job
 from deriva.service.usecases import imports
 
 router = APIRouter(tags=["imports"], prefix="/imports")
@@ -47,13 +49,11 @@ async def begin_import(
                 413, "TOO_LARGE", f"The file is over the {config.file_limit_bytes} bytes that are allowed."
             )
         async with making.begin() as session:
-            new = await imports.begin(session, caller.id, import_id, gauge_id)
+            new = await imports.begin(session, caller.id, import_id, gauge_id=gauge_id)
             found = _out(await imports.state(session, caller.id, import_id))
         if new:
             job = imports.Handed(config.database_url, caller.id, import_id, gauge_id, path, kind)
-            task = asyncio.create_task(imports.run(making, job))
-            request.app.state.tasks.add(task)
-            task.add_done_callback(request.app.state.tasks.discard)
+            _in_the_background(request, imports.run(making, job))
             handed_over = True
         return found
     finally:  # also where whoever sent it went away in the middle
@@ -61,7 +61,52 @@ async def begin_import(
             path.unlink(missing_ok=True)
 
 
-def _out(row: GaugeImport) -> ImportOut:
+def _in_the_background(request: Request, work: Coroutine[Any, Any, None]) -> None:
+    task = asyncio.create_task(work)
+    request.app.state.tasks.add(task)
+    task.add_done_callback(request.app.state.tasks.discard)
+
+
+@router.put(
+    "/log/{import_id}",
+    response_model=ImportOut,
+    openapi_extra=FILE,
+)
+async def begin_log_import(
+    request: Request,
+    caller: Caller,
+    making: Making,
+    config: Config,
+    import_id: UUID7,
+    how: Annotated[LogIn, Query()],
+) -> Response | ImportOut:
+    """Take a log in (everything as JSON, a table as CSV, waypoints as lies), in the background; dry: only say what would come.
+
+    A table is read by the columns that are said; without any, the answer says which there are.
+    """
+    path, handed_over = new_file(), False
+    try:
+        if not await _received(request, path, config.file_limit_bytes):
+            return one(
+                413, "TOO_LARGE", f"The file is over the {config.file_limit_bytes} bytes that are allowed."
+            )
+        async with making.begin() as session:
+            new = await imports.begin(session, caller.id, import_id)
+            found = _out(await imports.state(session, caller.id, import_id))
+        if new:
+            job = imports.LogJob(
+                config.database_url, caller.id, import_id, path, how.format, how.dry, how.beat_id,
+                None if how.columns is None else dict(how.columns), how.rig, how.zone,
+            )  # fmt: skip
+            _in_the_background(request, imports.run_log(making, job))
+            handed_over = True
+        return found
+    finally:
+        if not handed_over:
+            path.unlink(missing_ok=True)
+
+
+def _out(row: Job) -> ImportOut:
     return ImportOut.model_validate({name: getattr(row, name) for name in ImportOut.model_fields})
 
 

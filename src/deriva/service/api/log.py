@@ -13,7 +13,7 @@ from deriva.service.schemas.log import FoundOut, LedgerOut, OutingOut
 from deriva.service.schemas.sync import SyncIn, SyncOut
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
-from deriva.service.views.log import ledger_csv, ledger_out, outing_out
+from deriva.service.views.log import ledger_out, outing_out
 
 router = APIRouter(tags=["log"])
 
@@ -40,19 +40,6 @@ async def find_outings(
 async def read_outing(session: Transaction, me: Me, outing_id: UUID) -> LedgerOut:
     """Return one outing in full."""
     return ledger_out(await logbook.ledger(session, me.id, outing_id))
-
-
-@router.get(
-    "/outings/{outing_id}/ledger.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}}
-)
-async def export_outing(session: Transaction, me: Me, outing_id: UUID) -> Response:
-    """Return one outing as CSV, a row a drift."""
-    text, name = ledger_csv(ledger_out(await logbook.ledger(session, me.id, outing_id)))
-    return Response(
-        text,
-        media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="{name}.csv"'},
-    )
 
 
 @router.post("/sync", response_model=SyncOut)

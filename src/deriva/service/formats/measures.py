@@ -14,3 +14,24 @@ def length(metres: float, units: str) -> str:
 def load(kilograms: float, units: str) -> str:
     """Return the load at which a line breaks."""
     return f"{kilograms / KG_PER_LB:.1f} lb" if units == "us" else f"{kilograms:.1f} kg"
+
+
+def depth(metres: float, units: str) -> str:
+    """Return a depth of water."""
+    return f"{100.0 * metres / CM_PER_INCH / 12.0:.1f} ft" if units == "us" else f"{metres:.2f} m"
+
+
+def speed(metres_a_second: float, units: str) -> str:
+    """Return how fast water runs."""
+    feet = 100.0 * metres_a_second / CM_PER_INCH / 12.0
+    return f"{feet:.1f} ft/s" if units == "us" else f"{metres_a_second:.2f} m/s"
+
+
+def warmth(celsius: float, units: str) -> str:
+    """Return a temperature."""
+    return f"{celsius * 9.0 / 5.0 + 32.0:.0f} °F" if units == "us" else f"{celsius:.1f} °C"
+
+
+def weight(grams: float, units: str) -> str:
+    """Return what a fish weighs."""
+    return f"{grams / 1000.0 / KG_PER_LB:.1f} lb" if units == "us" else f"{grams:.0f} g"

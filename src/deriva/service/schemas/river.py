@@ -4,20 +4,36 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
+from pydantic import Field
+
 from deriva.core.water.flow import Direction, FlowClass
 from deriva.core.water.light import Phase
 from deriva.service.schemas.base import Wire
 from deriva.service.schemas.nouns import CautionNoun
 
 
+class TakenIn(Wire):
+    """What came of a log that was taken in, or would: rows that are new and rows that were there, by what they are. Of a table
+    whose columns are to be said first: which there are, and what they look like.
+    """
+
+    new: dict[str, int] = Field(default_factory=dict)
+    there: dict[str, int] = Field(default_factory=dict)
+    passed: dict[str, int] = Field(default_factory=dict)
+    columns: list[str] = Field(default_factory=list)
+    guess: dict[str, str] = Field(default_factory=dict)
+
+
 class ImportOut(Wire):
-    """A file of a gauge's past being taken in. ``share`` of it has been read; nothing counts until it is ``done``."""
+    """A file being taken in. ``share`` of it has been read; nothing counts until it is ``done``."""
 
     id: UUID
     state: Literal["running", "done", "cancelling", "cancelled", "failed"]
     rows: int
     share: float
     message: str
+    result: TakenIn | None = None
+    """Of a log: what came of it."""
 
 
 class SampleOut(Wire):

@@ -11,7 +11,7 @@ from deriva.service.store.address import environment, sync_url
 from deriva.service.store.cluster import binaries
 from deriva.service.store.models import Base
 
-GONE_TABLES = ("secret",)
+GONE_TABLES = ("secret", "gauge_import")
 """What earlier schemas had."""
 
 FUNCTIONS = ("take_new", "forget_gauge_values", "count_effort", "count_effort_of")

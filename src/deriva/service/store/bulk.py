@@ -8,13 +8,10 @@ import psycopg
 
 from deriva.service.formats.samples import Sample
 from deriva.service.store.address import sync_url
+from deriva.service.store.jobs import Stopped
 from deriva.service.store.owned import Key
 
 REPORT_EVERY = 10_000
-
-
-class Stopped(RuntimeError):
-    """Somebody asked to stop; nothing was stored."""
 
 
 COLUMNS = "angler_id, gauge_id, parameter, daily, at, value, worth, code"
@@ -53,7 +50,7 @@ class _Rows:
         return True
 
     def copy(
-        self, samples: Iterator[Sample], count: int, report: Callable[[int], bool]
+        self, samples: Iterator[Sample], count: int, report: Callable[[int], None]
     ) -> tuple[int, Sample | None]:
         """Write samples; return how many there were, and the first that has to go beside the table."""
         where = f"incoming ({COLUMNS}, place)" if self.staged else f"gauge_value ({COLUMNS})"
@@ -68,8 +65,7 @@ class _Rows:
                 if count % REPORT_EVERY == 0:
                     copy.write("".join(lines))
                     lines.clear()
-                    if not report(count):
-                        raise Stopped
+                    report(count)
             copy.write("".join(lines))
         return count, None
 
@@ -80,12 +76,12 @@ def copy_samples(
     samples: Iterable[Sample],
     *,
     daily: bool,
-    report: Callable[[int], bool],
+    report: Callable[[int], None],
 ) -> int:
     """Store samples of a gauge in one transaction; of two for the same time the later stands. Return how many were read.
 
-    ``report`` is told the count every ten thousand, and says whether to go on; where it does not, or the gauge is gone,
-    :class:`Stopped`. Two files of one gauge are taken in one after the other.
+    ``report`` is told the count every ten thousand; where it raises :class:`Stopped`, or the gauge is gone, nothing is stored.
+    Two files of one gauge are taken in one after the other.
     """
     with psycopg.connect(sync_url(database_url)) as connection, connection.cursor() as cursor:
         cursor.execute("select pg_advisory_xact_lock(hashtextextended(%s, 0))", (str(key[1]),))

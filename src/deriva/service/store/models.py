@@ -352,16 +352,20 @@ class GaugeValue(Base):
     code: Mapped[str] = mapped_column(String(40))
 
 
-class GaugeImport(Owned, Base):
-    """A file of a gauge's past being taken in: how far it is, and how it ended."""
+class Job(Owned, Base):
+    """A file being taken in, of a gauge's past or of a log: how far it is, and how it ended."""
 
-    __tablename__ = "gauge_import"
-    __table_args__ = (_under("gauge", "gauge_id"), _by("gauge_import_gauge", "gauge_id"))
-    gauge_id: Mapped[UUID]
+    __tablename__ = "job"
+    __table_args__ = (_of_angler(), _under("gauge", "gauge_id"), _by("job_gauge", "gauge_id"))
+    kind: Mapped[str] = mapped_column(String(12), server_default="gauge")
+    gauge_id: Mapped[UUID | None]
+    """The gauge that the file is of, if it is of one."""
     state: Mapped[str] = mapped_column(String(12))
     rows: Mapped[int] = mapped_column(BigInteger)
     share: Mapped[float]
     message: Mapped[str] = mapped_column(String(400))
+    result: Mapped[dict[str, Any] | None]
+    """What came of it, by its kind."""
     started_at: Mapped[datetime]
     alive_at: Mapped[datetime] = mapped_column(server_default=func.now())
     """When the process that takes it in last said so: what has been silent for long was given up with it."""

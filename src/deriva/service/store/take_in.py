@@ -14,8 +14,9 @@ import psycopg
 from deriva.service.formats.read import samples
 from deriva.service.formats.samples import Malformed
 from deriva.service.store.address import sync_url
-from deriva.service.store.bulk import Stopped, copy_samples
+from deriva.service.store.bulk import copy_samples
 from deriva.service.store.handed import Handed
+from deriva.service.store.jobs import Notes, Stopped
 
 log = logging.getLogger(__name__)
 
@@ -59,42 +60,31 @@ def take_in(job: Handed) -> int | None:
     ):
         file = TakenIn(raw)
 
-        def report(rows: int) -> bool:
-            row = notes.execute(
-                "update gauge_import set rows = %s, share = %s, alive_at = now()"
-                " where angler_id = %s and id = %s returning state",
-                (rows, min(0.99, file.done / size), job.angler_id, job.import_id),
-            ).fetchone()
-            return row is not None and row[0] == "running"
+        note = Notes(notes, job.angler_id, job.import_id)
 
-        def end(how: str, message: str) -> None:
-            notes.execute(
-                "update gauge_import set state = %s, rows = 0, share = %s, message = %s, ended_at = now()"
-                " where angler_id = %s and id = %s",
-                (how, file.done / size, message[:400], job.angler_id, job.import_id),
-            )
+        def report(rows: int) -> None:
+            note.report(rows, file.done / size)
 
         try:
             found = samples(file, job.kind)  # type: ignore[arg-type] # as much of a file as readers use
             first = next(found, None)
             if first is None:
-                end("failed", "There is no value in this file.")
+                note.end("failed", "There is no value in this file.")
                 return None
             # a file of daily means has one value a day, at noon; any other is instantaneous
             head = job.path.open("rb").read(HEAD_BYTES).decode("utf-8", "replace")
-            if not report(0):
-                raise Stopped
+            report(0)
             return copy_samples(
                 job.database_url, (job.angler_id, job.gauge_id), chain([first], found),
                 daily=job.kind == "rdb" and "_00003" in head, report=report,
             )  # fmt: skip
         except Malformed as error:
-            end("failed", f"Nothing was taken in. {str(error)[0].upper()}{str(error)[1:]}.")
+            note.end("failed", f"Nothing was taken in. {str(error)[0].upper()}{str(error)[1:]}.")
         except Stopped:
-            end("cancelled", "Stopped; nothing was taken in.")
+            note.end("cancelled", "Stopped; nothing was taken in.")
         except Exception:
             log.exception("import %s", job.import_id)
-            end("failed", "Nothing was taken in: something went wrong here, not with the file.")
+            note.end("failed", "Nothing was taken in: something went wrong here, not with the file.")
     return None
 
 

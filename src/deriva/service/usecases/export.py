@@ -7,13 +7,18 @@ import orjson
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva import __version__
+from deriva.service.schemas.everything import FORMAT, ROWS
 from deriva.service.store import takeaway
 from deriva.service.store.models import Angler
 from deriva.service.store.takeaway import TakingAway
 
 __all__ = ["TakingAway", "write_everything"]
 
-FORMAT = 3
+
+def _in_order() -> list[str]:
+    """Return the tables as they are taken in again, and those that are not behind them."""
+    rest = [name for name in takeaway.tables() if name not in ROWS]
+    return [*ROWS, *rest]
 
 
 async def write_everything(session: AsyncSession, angler: Angler, path: Path) -> None:
@@ -41,7 +46,7 @@ async def write_everything(session: AsyncSession, angler: Angler, path: Path) ->
             file.write(part)
 
         file.write(orjson.dumps(head)[:-1] + b',\n"tables": {')
-        for n, name in enumerate(takeaway.tables()):
+        for n, name in enumerate(_in_order()):
             file.write(b'%s\n"%s": [\n' % (b"," if n else b"", name.encode()))
             await takeaway.write_rows(session, angler.id, name, write)
             file.write(b"]")

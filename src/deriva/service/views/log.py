@@ -1,14 +1,11 @@
-"""Outings and their ledgers, as they go over the wire and into a spreadsheet."""
+"""Outings and their ledgers, as they go over the wire."""
 
-import csv
-import io
 from dataclasses import asdict
 from typing import cast
 
 from deriva.core.model.logged import LengthHow
 from deriva.core.ranges import FISH_LENGTH_MM
 from deriva.core.record.weight import standard_weight, weight_spread
-from deriva.service.formats.names import named
 from deriva.service.schemas.log import (
     CatchOut,
     DriftLogOut,
@@ -91,38 +88,3 @@ def _weights(fish: Catch) -> tuple[float | None, float | None, float | None]:
     how = cast("LengthHow", fish.length_how)
     spread = weight_spread(species=fish.species, length_mm=length, how=how) or (None, None)
     return standard_weight(species=fish.species, length_mm=length), *spread
-
-
-FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase", "condition")
-CSV_COLUMNS = (
-    "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
-    "clarity[m]", "temperature[Cel]", "drift_id", "lane", "stance", "outcome", "pace", "direction",
-    "dried", "species", "length[mm]", "length_how",
-    "weight_by_length[g]", "fly", "phase", "condition",
-)  # fmt: skip
-
-
-def ledger_csv(book: LedgerOut) -> tuple[str, str]:
-    """Return an outing as CSV (RFC 4180), times in ISO 8601 with offset, units in the headers; and what to call the file.
-
-    One row a drift; one that brought two fish has two rows with the same drift_id.
-    """
-    text = io.StringIO()
-    writer = csv.writer(text)
-    writer.writerow(CSV_COLUMNS)
-    for stop in book.stops:
-        water = stop.situation.water
-        for setting in stop.settings:
-            sunk = None if isinstance(setting, DrySettingOut) else setting
-            for drift in setting.drifts:
-                for fish in drift.catches or (None,):
-                    writer.writerow(
-                        (
-                            drift.at.isoformat(), book.outing.beat, stop.lie, setting.rig, sunk and sunk.point_bead_mm,
-                            sunk and sunk.depth_setting_m, setting.setup.tippet_x, water.depth_m, water.surface_speed_m_s,
-                            water.clarity_m, water.temperature_c, drift.id, drift.lane, drift.stance, drift.outcome, drift.pace,
-                            drift.direction, drift.dried,
-                            *(getattr(fish, name, None) for name in FISH),
-                        )
-                    )  # fmt: skip
-    return text.getvalue(), named("outing", book.outing.beat, f"{book.outing.started_at:%Y-%m-%d-%H%M}")

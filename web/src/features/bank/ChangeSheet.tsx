@@ -205,9 +205,9 @@ function RestOfRig({
   const carrier = to.float ?? setup.float;
   const tippet = to.tippet_x ?? setup.tippet_x;
   const chosen = to.fly === undefined ? undefined : choices[to.fly];
-  const point = chosen ?? { form: setup.point_form, hook: setup.point_hook };
+  const point = chosen ? { point_form: chosen.form, point_hook: chosen.hook } : setup;
   const said = [
-    `${point.form}, size ${point.hook}`,
+    pointFly(point),
     ...(setup.dropper_form && flies === setup.flies
       ? [`${setup.dropper_form}, size ${setup.dropper_hook}`]
       : []),

@@ -167,7 +167,7 @@ export function LedgerPage() {
     <Outing ledger={corrected} angler={angler} beat={beats?.find((one) => one.id === outing.beat_id)}>
       <a
         className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
-        href={`/api/outings/${outing.id}/ledger.csv`}
+        href={`/api/files/csv?outing=${outing.id}`}
         download
       >
         Save as CSV
@@ -375,7 +375,7 @@ function Stop({
               <span className="font-normal text-soft">
                 {" "}
                 ·{" "}
-                {setting.rig !== "dry" && `${setting.setup.point_form}, size ${setting.setup.point_hook} · `}
+                {setting.rig !== "dry" && `${pointFly(setting.setup)} · `}
                 {clock(setting.at)}
               </span>
             </h3>

@@ -91,7 +91,7 @@ export function Figures({ ranked }: { ranked: Ranked }) {
         <Figure label="Carries" value={`${numbers.carry.toFixed(1)} ×`} why={why("carry")} />
       )}
       <p className="col-span-full px-2 pt-1 text-sm text-soft">
-        {setup.point_form}, size {setup.point_hook}
+        {pointFly(setup)}
         {setup.dropper_form &&
           ` · ${setup.dropper_form}, size ${setup.dropper_hook}, ${show(setup.dropper_spacing_m ?? 0, "m")} above it`}
         {setup.float && ` · ${setup.float}`} · {setup.tippet_x}X
