@@ -4975,21 +4975,21 @@ export interface components {
          */
         TakenIn: {
             /** New */
-            new?: {
+            new: {
                 [key: string]: number;
             };
             /** There */
-            there?: {
+            there: {
                 [key: string]: number;
             };
             /** Passed */
-            passed?: {
+            passed: {
                 [key: string]: number;
             };
             /** Columns */
-            columns?: string[];
+            columns: string[];
             /** Guess */
-            guess?: {
+            guess: {
                 [key: string]: string;
             };
         };

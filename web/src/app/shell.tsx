@@ -5,6 +5,7 @@ import { useEffect, useState } from "react";
 import { Ribbon } from "../draw/ribbon";
 import { AskOnce } from "../features/account/AskOnce";
 import { SignIn } from "../features/account/SignIn";
+import { Pictures } from "../features/files/Pictures";
 import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, onHeard, waiting } from "../local/outbox";
@@ -70,7 +71,7 @@ function useSending(angler: string | undefined) {
       // a reading or a lie that the service now knows changes what a lie stands on; anything else only what was logged
       const stale =
         kinds.has("readings") || kinds.has("lies") || kinds.has("soundings")
-          ? ["beats", "outings", "ledger", "learn"]
+          ? ["beats", "retired", "outings", "ledger", "learn"]
           : ["outings", "ledger", "learn"];
       for (const kind of stale) void client.invalidateQueries({ queryKey: [kind] });
     });
@@ -285,6 +286,7 @@ export function Shell() {
           )}
           {session.data?.angler && !session.data.angler.asked && <AskOnce angler={session.data.angler} />}
           <Outlet />
+          {!bank && <Pictures />}
         </main>
       </div>
     </UnitsContext>

@@ -4,8 +4,6 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
-from pydantic import Field
-
 from deriva.core.water.flow import Direction, FlowClass
 from deriva.core.water.light import Phase
 from deriva.service.schemas.base import Wire
@@ -17,11 +15,11 @@ class TakenIn(Wire):
     whose columns are to be said first: which there are, and what they look like.
     """
 
-    new: dict[str, int] = Field(default_factory=dict)
-    there: dict[str, int] = Field(default_factory=dict)
-    passed: dict[str, int] = Field(default_factory=dict)
-    columns: list[str] = Field(default_factory=list)
-    guess: dict[str, str] = Field(default_factory=dict)
+    new: dict[str, int]
+    there: dict[str, int]
+    passed: dict[str, int]
+    columns: list[str]
+    guess: dict[str, str]
 
 
 class ImportOut(Wire):

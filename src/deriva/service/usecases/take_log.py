@@ -166,6 +166,8 @@ class Store:
             "new": {table: n for table, n in self.new.items() if n},
             "there": {table: n for table, n in self.there.items() if n},
             "passed": dict(self.passed),
+            "columns": [],
+            "guess": {},
         }
 
 
@@ -186,7 +188,15 @@ def take_log(job: LogJob) -> None:
             if job.format == "csv" and not job.columns:
                 headers, _ = log_csv.table(file)
                 guess = log_csv.guessed(headers)
-                notes.end("done", "", result={"columns": headers, "guess": guess})
+                nothing: dict[str, int] = {}
+                result = {
+                    "new": nothing,
+                    "there": nothing,
+                    "passed": nothing,
+                    "columns": headers,
+                    "guess": guess,
+                }
+                notes.end("done", "", result=result)
                 return
             result, rows = _taken(job, file, notes)
             done = "would be taken in" if job.dry else "taken in"

@@ -1,7 +1,7 @@
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import { type DrySetup, plainly, Refused, type Setup, type Situation } from "../../api/client";
-import { useSetting } from "../../app/rigs";
+import { pointFly, useSetting } from "../../app/rigs";
 import { NotHere } from "../../local/engine";
 import {
   buzzOnTime,

@@ -33,6 +33,8 @@ interface Props {
   line: Line;
   /** All that there are of the outing, the newest first. */
   lines: readonly Line[];
+  /** The outing is over. */
+  over?: boolean;
   onClose: () => void;
 }
 
@@ -58,7 +60,7 @@ function waterAt(lie: Lie, { stop, drift }: Line, lines: readonly Line[]): Situa
 }
 
 /** One drift, to be corrected, moved, taken back and put back; with or without signal. */
-export function LineSheet({ angler, lies, release, line, lines, onClose }: Props) {
+export function LineSheet({ angler, lies, release, line, lines, over = false, onClose }: Props) {
   const { show, clock } = useUnits();
   const said = useSetting();
   const { drift, setting, stop, fish } = line;
@@ -145,7 +147,8 @@ export function LineSheet({ angler, lies, release, line, lines, onClose }: Props
           value={stop.body.lie_id}
           onChange={(event) => {
             const lie = lies.find((one) => one.id === event.target.value);
-            if (lie) act(moveTo(angler, movedWith(line, lines, which), lie.id, waterAt(lie, line, lines)));
+            const moved = movedWith(line, lines, which);
+            if (lie) act(moveTo(angler, moved, lie.id, waterAt(lie, line, lines), over));
           }}
         >
           {lies.every((one) => one.id !== stop.body.lie_id) && (

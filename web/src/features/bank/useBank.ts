@@ -142,17 +142,20 @@ export const correct = (angler: string, drift: Line["drift"], change: Partial<Bo
     write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), ...change }),
   );
 
-/** Say that drifts of one stay were fished at another lie, each with the rig that it was fished with. */
+/** Say that drifts of one stay were fished at another lie, each with the rig that it was fished with; `over`: the outing is. */
 export const moveTo = (
   angler: string,
   lines: readonly Line[],
   lie: string,
   situation: Situation,
+  over = false,
 ): Promise<void> =>
   kept(angler, async () => {
     const from = lines[0]?.stop.body;
     if (!from) return;
-    const at = new Date(Date.parse(from.at) - 1).toISOString(); // before the stop, so that one still stands here
+    const first = Math.min(...lines.map((one) => Date.parse(one.drift.body.at)));
+    // while one fishes it is before the stop, so that one still stands here
+    const at = new Date(over ? first : Date.parse(from.at) - 1).toISOString();
     const stop_id = newId();
     await write(angler, "stops", stop_id, { outing_id: from.outing_id, lie_id: lie, at, situation });
     const settings = new Map<string, string>();

@@ -1,7 +1,7 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useDeferredValue, useState } from "react";
 import type { Beat, Ledger, OutingSummary } from "../../api/client";
-import { useSetting } from "../../app/rigs";
+import { pointFly, useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { linesOf, useAsCorrected, useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
@@ -13,6 +13,8 @@ import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { LineSheet } from "../bank/LineSheet";
 import { changeOuting } from "../bank/useBank";
+import { SaveSheet } from "../files/SaveSheet";
+import { TakeInSheet } from "../files/TakeInSheet";
 import { LogTabs } from "../learn/LogTabs";
 import { ShareSheet } from "../sharing/ShareSheet";
 import { Notes } from "./Notes";
@@ -31,6 +33,7 @@ const PHASE = { drop: "on the drop", drift: "in the dead drift", swing: "on the 
 
 export function LedgerList() {
   const [asked, setAsked] = useState("");
+  const [sheet, setSheet] = useState<"save" | "take in" | null>(null);
   const find = useDeferredValue(asked.trim());
   const outings = useOutings();
   const online = useOnline();
@@ -61,6 +64,26 @@ export function LedgerList() {
           onChange={(event) => setAsked(event.target.value)}
         />
       )}
+      {online && (
+        <div className="mb-2 flex flex-wrap gap-2">
+          {shown.length > 0 && (
+            <Button className="grow" onClick={() => setSheet("save")}>
+              {find === "" ? "Save them all" : "Save what fits"}
+            </Button>
+          )}
+          <Button className="grow" onClick={() => setSheet("take in")}>
+            Take a log in
+          </Button>
+        </div>
+      )}
+      {sheet === "save" && (
+        <SaveSheet
+          what={find === "" ? "all outings" : `outings with ${find}`}
+          which={{ find }}
+          onClose={() => setSheet(null)}
+        />
+      )}
+      {sheet === "take in" && <TakeInSheet onClose={() => setSheet(null)} />}
       {online && find !== "" ? (
         <Found find={find} />
       ) : (
@@ -147,6 +170,7 @@ export function LedgerPage() {
   const { outingId = "" } = useParams({ strict: false });
   const ledger = useLedger(outingId);
   const [sharing, setSharing] = useState(false);
+  const [saving, setSaving] = useState(false);
   const angler = useKeptAngler()?.id;
   const beats = useBeats().data;
   const waits = useWaitingOutings(angler, beats).some((one) => one.id === outingId);
@@ -156,7 +180,7 @@ export function LedgerPage() {
   if (here && silent && (waits || !ledger.data))
     return (
       <Outing ledger={here} angler={angler} beat={beats?.find((one) => one.id === here.outing.beat_id)}>
-        <p className="text-soft">As it stands on this device; sharing and CSV come with signal.</p>
+        <p className="text-soft">As it stands on this device; sharing and saving come with signal.</p>
       </Outing>
     );
   if (ledger.isPending) return <Working what="Opening the outing" />;
@@ -165,13 +189,7 @@ export function LedgerPage() {
   const { outing } = ledger.data;
   return (
     <Outing ledger={corrected} angler={angler} beat={beats?.find((one) => one.id === outing.beat_id)}>
-      <a
-        className="grid min-h-14 shrink-0 place-items-center rounded-xl border border-line bg-paper px-4"
-        href={`/api/files/csv?outing=${outing.id}`}
-        download
-      >
-        Save as CSV
-      </a>
+      <Button onClick={() => setSaving(true)}>Save</Button>
       <Button onClick={() => setSharing(true)}>Share</Button>
       {angler && (
         <Again
@@ -183,6 +201,9 @@ export function LedgerPage() {
             return changeOuting(angler, id, body, change);
           }}
         />
+      )}
+      {saving && (
+        <SaveSheet what="this outing" which={{ outing: outing.id }} onClose={() => setSaving(false)} />
       )}
       {sharing && (
         <ShareSheet
@@ -313,6 +334,7 @@ export function Outing({
           release={beat?.rules.release ?? false}
           line={line}
           lines={lines}
+          over={outing.ended_at !== null}
           onClose={() => setOpen(null)}
         />
       )}
@@ -374,8 +396,7 @@ function Stop({
               {said(setting)}
               <span className="font-normal text-soft">
                 {" "}
-                ·{" "}
-                {setting.rig !== "dry" && `${pointFly(setting.setup)} · `}
+                · {setting.rig !== "dry" && setting.setup.point_form && `${pointFly(setting.setup)} · `}
                 {clock(setting.at)}
               </span>
             </h3>

@@ -1,6 +1,7 @@
 import type { Ledger } from "../../api/client";
 import { useWidth } from "../../draw/size";
 import { useUnits } from "../../units/context";
+import { several } from "./OutingLine";
 
 const HEIGHT = 210;
 const LEFT = 46;
@@ -50,7 +51,7 @@ export function OutingStrip({ ledger }: { ledger: Ledger }) {
           width={width - 8}
           height={HEIGHT}
           role="img"
-          aria-label={`The outing from the side: ${stops.map((one) => `${one.lie}, ${show(one.situation.water.depth_m, "m")} deep, ${drifts(one).length} drifts`).join("; ")}; ${fish} fish`}
+          aria-label={`The outing from the side: ${stops.map((one) => `${one.lie}, ${show(one.situation.water.depth_m, "m")} deep, ${several(drifts(one).length, "drift", "drifts")}`).join("; ")}; ${fish} fish`}
         >
           {stops.map((stop) => (
             <StopColumn key={stop.id} stop={stop} x={x} y={y} foot={HEIGHT - BOTTOM} />

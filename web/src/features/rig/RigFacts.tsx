@@ -1,6 +1,7 @@
 /** What the core says of one rig: reasons, figures with their why, criteria. */
 import { Check, X } from "lucide-react";
 import type { Ranked } from "../../api/client";
+import { pointFly } from "../../app/rigs";
 import { Figure, Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";

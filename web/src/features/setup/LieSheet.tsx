@@ -1,3 +1,4 @@
+import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Beat, Lie, LieIn } from "../../api/client";
 import { KINDS } from "../../app/lie";
@@ -38,6 +39,7 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
   const [place, setPlace] = useState(() => placeText(lie));
   const [lost, setLost] = useState<string>();
   const [typed, setTyped] = useState(false);
+  const navigate = useNavigate();
   const set = (change: Partial<LieIn>) => {
     setTyped(true);
     setDraft({ ...draft, ...change });
@@ -111,7 +113,12 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
         <Button
           className="w-full"
           disabled={store.isPending}
-          onClick={() => save({ ...draft, name: lie.name, retired: true })}
+          onClick={() =>
+            store.mutate(
+              { id, body: { ...draft, name: lie.name, retired: true } },
+              { onSuccess: () => navigate({ to: "/beat/$beatId", params: { beatId: beat.id } }) },
+            )
+          }
         >
           Not fished any more
         </Button>

@@ -1,13 +1,14 @@
 /** The gauge's past from a file: sent as it is, taken in by the service in the background, stopped on request. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { api, unwrap } from "../../api/client";
 import type { components } from "../../api/generated";
 import { newId } from "../../local/outbox";
+import { asBytes, stopJob, useJob } from "../../queries/imports";
 import { Button, Trouble } from "../../ui/parts";
-import { percent } from "../../units/units";
+import { Progress } from "../../ui/progress";
 
-const LOOK_AGAIN_MS = 500;
+const THEN = ["today", "beats"] as const;
 const PREVIEW_BYTES = 65_536;
 const UNITS: Record<string, string> = { flow: "m³/s", stage: "m", temperature: "°C", turbidity: "FNU" };
 
@@ -71,7 +72,6 @@ const kindOf = (name: string): "rdb" | "waterml" | "csv" =>
   /\.csv$/i.test(name) ? "csv" : /\.(xml|wml)$/i.test(name) ? "waterml" : "rdb";
 
 export function PastFile({ gauge }: { gauge: string }) {
-  const client = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
   const [id, setId] = useState<string | null>(null);
   const send = useMutation({
@@ -80,9 +80,7 @@ export function PastFile({ gauge }: { gauge: string }) {
       return unwrap(
         api.PUT("/api/imports/{import_id}", {
           params: { path: { import_id: row }, query: { gauge_id: gauge, kind: kindOf(file.name) } },
-          body: file as unknown as string,
-          bodySerializer: (body: unknown) => body as Blob,
-          headers: { "content-type": "application/octet-stream" },
+          ...asBytes(file),
         }),
       );
     },
@@ -93,26 +91,12 @@ export function PastFile({ gauge }: { gauge: string }) {
       unwrap(
         api.POST("/api/imports/preview", {
           params: { query: { kind: kindOf(file.name) } },
-          body: file.slice(0, PREVIEW_BYTES) as unknown as string,
-          bodySerializer: (body: unknown) => body as Blob,
-          headers: { "content-type": "application/octet-stream" },
+          ...asBytes(file.slice(0, PREVIEW_BYTES)),
         }),
       ).then((seen) => ({ file, seen })),
   });
-  const job = useQuery({
-    queryKey: ["import", id],
-    queryFn: () => unwrap(api.GET("/api/imports/{import_id}", { params: { path: { import_id: id ?? "" } } })),
-    enabled: id !== null,
-    refetchInterval: (query) =>
-      /^(done|failed|cancelled)$/.test(query.state.data?.state ?? "") ? false : LOOK_AGAIN_MS,
-  }).data;
+  const job = useJob(id, THEN);
   const going = job?.state === "running" || job?.state === "cancelling";
-  useEffect(() => {
-    if (job?.state !== "done") return;
-    client.invalidateQueries({ queryKey: ["today"] });
-    client.invalidateQueries({ queryKey: ["beats"] });
-  }, [job?.state, client]);
-  const stop = () => id && api.DELETE("/api/imports/{import_id}", { params: { path: { import_id: id } } });
   return (
     <div className="mt-2 space-y-2">
       <input
@@ -128,21 +112,12 @@ export function PastFile({ gauge }: { gauge: string }) {
         }}
       />
       {going && job ? (
-        <div className="flex items-center gap-3">
-          <div
-            role="progressbar"
-            aria-label="taking in the file"
-            aria-valuenow={Math.round(100 * job.share)}
-            className="h-3 grow rounded-full bg-line"
-          >
-            <div
-              className="h-full rounded-full bg-mark"
-              style={{ width: percent(job.share).replace(" ", "") }}
-            />
-          </div>
-          <span className="text-sm text-soft">{job.rows} values</span>
-          <Button onClick={stop}>Stop</Button>
-        </div>
+        <Progress
+          what="taking in the file"
+          share={job.share}
+          count={`${job.rows} values`}
+          onStop={() => void stopJob(job.id)}
+        />
       ) : (
         <>
           <Button onClick={() => input.current?.click()} disabled={send.isPending}>
