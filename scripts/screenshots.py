@@ -118,7 +118,7 @@ def ledger(page: Page) -> None:
 def outing(page: Page) -> None:
     """Show one outing of the season."""
     page.get_by_role("main").get_by_role("listitem").get_by_role("link").nth(3).click()
-    expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
+    expect(page.get_by_role("button", name="Save", exact=True)).to_be_visible()
 
 
 def account(page: Page) -> None:

@@ -1,11 +1,11 @@
-"""A log that comes from a table at home: looked at, taken in, corrected drift by drift, and taken away as a file and a picture."""
+"""A log that comes from a table at home: looked at, taken in, corrected drift by drift, taken away as file and picture."""
 
 import json
 import re
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
 from PIL import Image
+from playwright.sync_api import Page, expect
 
 from tests.e2e.screens import AT_A_DESK, IN_THE_HAND, go, lie, sound
 

@@ -78,5 +78,5 @@ def test_log__is_asked_in_words_and_answers_with_what_it_rests_on(page: Page, ru
     behind = sheet.get_by_role("link").first
     expect(behind).to_contain_text("drifts")
     behind.click()
-    expect(page.get_by_role("link", name="Save as CSV")).to_be_visible()
+    expect(page.get_by_role("button", name="Save", exact=True)).to_be_visible()
     find_an_outing(page)

@@ -139,8 +139,9 @@ def ledger(page: Page, folder: Path) -> None:
     expect(main).to_contain_text("grayling 31 cm by eye, point, on the swing")
     assert main.get_by_role("heading", level=3).count() == 2  # two settings
     sound(page)
+    page.get_by_role("button", name="Save", exact=True).click()
     with page.expect_download() as waiting:
-        page.get_by_role("link", name="Save as CSV").click()
+        page.get_by_role("link", name="CSV").click()
     waiting.value.save_as(folder / "outing.csv")
     with (folder / "outing.csv").open(newline="", encoding="utf-8") as file:
         lines = list(csv.DictReader(file))

@@ -26,7 +26,8 @@ PUBLIC = {
 OWN_ALONE = {
     "list_sessions", "change_angler", "change_password", "leave", "stay", "list_rivers", "list_beats", "read_box",
     "add_starter_box", "list_outings", "list_shares", "list_shared", "export_everything", "list_schools", "sync",
-    "list_questions", "list_parts", "list_retired", "list_formats", "read_schema", "ask_the_log", "list_behind", "look_back", "find_outings",
+    "list_questions", "list_parts", "ask_the_log", "list_behind", "look_back", "find_outings", "list_retired",
+    "list_formats", "read_schema",
 }  # fmt: skip
 """Routes that name nothing: they speak of whoever asks."""
 
