@@ -362,7 +362,7 @@ def test_place__is_taken_from_where_one_stands(page: Page, context: BrowserConte
     page.goto("/rivers")
     page.get_by_role("button", name="Add a river").click()
     page.get_by_role("button", name="I stand at it now").click()
-    expect(page.get_by_label("Where: latitude, longitude")).to_have_value("47.1234, -15.5000")
+    expect(page.get_by_label("Where: latitude, longitude")).to_have_value("47.12340, -15.50000")
 
 
 SCREENS = (

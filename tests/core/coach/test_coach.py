@@ -5,6 +5,7 @@ that it cannot see. Truth: probability itself, the rule's own words, and the tra
 from dataclasses import replace
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
@@ -17,6 +18,7 @@ from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, written
 from deriva.core.coach.belief import Belief, Cell, begin, learn, likelihood, respond
 from deriva.core.coach.card import search_card
 from deriva.core.coach.next import coach
+from deriva.core.coach.odds import A_WHILE_S, TAKES, THERE, WANTS, odds
 from deriva.core.coach.rule import rule_of_thumb
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome, Pace
 from deriva.core.model.quantity import plain
@@ -29,6 +31,7 @@ from deriva.core.tackle.floats import DRIES, soaked
 
 LIE = Situation(Water(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0), Place(6.0))
 OUTCOMES: tuple[Outcome, ...] = ("clean", "tick", "hung", "missed", "fish", "lost_fly")
+LINE = resolve(Tuning("indicator", 1.0, 3.0), LIE)
 CLEAN: tuple[Outcome, ...] = ("clean",) * 60
 TICKS: tuple[Outcome, ...] = ("tick",) * 4
 PACES: tuple[Pace, ...] = ("slower", "faster")
@@ -325,6 +328,44 @@ def test_taking_fish__fades_with_drifts_in_the_zone_and_comes_back_with_a_take()
     assert coach(LIE, good, seen(good, *CLEAN[:12], "fish")).taking_fish > odds[0]
     short = rig(0.4)  # never down: says nothing of the fish
     assert coach(LIE, short, seen(short, *CLEAN[:12])).taking_fish > odds[2]
+
+
+@pytest.mark.parametrize("shown", [{"a": 9}, {"a": 6, "b": 14}, {"a": 3, "b": 3, "c": 3}])
+def test_odds__are_those_of_fish_that_want_a_fly_or_do_not(shown: dict[str, int]) -> None:
+    """Against lies drawn as it is stated: a fish or none, each fly wanted or not, one take in eight drifts."""
+    rng = np.random.default_rng(7)
+    lies, on = 400_000, list(shown)[-1]
+    there = rng.random(lies) < THERE
+    wants = {fly: there & (rng.random(lies) < WANTS) for fly in (*shown, "new")}
+    silent = np.ones(lies, bool)
+    for fly, drifts in shown.items():
+        silent &= ~(wants[fly] & (rng.random(lies) < 1.0 - (1.0 - TAKES) ** drifts))
+    told = odds(
+        [LoggedDrift(LINE, "clean", pattern=fly) for fly, n in shown.items() for _ in range(n)],
+        {LINE: 1.0},
+        on,
+        1.0,
+    )
+    assert told.in_vain == sum(shown.values())
+    assert told.there == pytest.approx(there[silent].mean(), abs=0.005)
+    assert told.takes == pytest.approx(wants[on][silent].mean(), abs=0.005)
+    fresh = wants["new"][silent].mean() * (1.0 - (1.0 - TAKES) ** ((A_WHILE_S - 60.0) / 35.0))
+    assert told.other_fly == pytest.approx(fresh, abs=0.005)
+    said = told.words
+    assert said is not None
+    assert f"{100 * told.other_water:.0f} in other water" in said
+
+
+def test_odds__after_a_take_go_on_so_and_a_fly_in_vain_is_changed_before_the_water() -> None:
+    after = odds([LoggedDrift(LINE, "fish", pattern="a")], {LINE: 1.0}, "a", 1.0)
+    assert after.go_on > max(after.other_fly, after.other_water)
+    assert after.words is None
+    often = odds([LoggedDrift(LINE, "clean", pattern="a")] * 8, {LINE: 1.0}, "a", 1.0)
+    assert often.go_on < often.other_fly
+    empty = odds(
+        [LoggedDrift(LINE, "clean", pattern=fly) for fly in "abc" for _ in range(8)], {LINE: 1.0}, "c", 1.0
+    )
+    assert empty.other_water > max(empty.go_on, empty.other_fly)
 
 
 def test_another_fly__is_named_once_and_then_another_and_then_none() -> None:

@@ -2047,7 +2047,7 @@ export interface components {
         /**
          * CoachOut
          * @description What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now,
-         *     ``taking_fish`` the chance that a fish which would take is there.
+         *     ``taking_fish`` the chance that a fish which would take is there, ``odds`` what that rests on and what else would bring.
          *
          *     ``learned`` is null while the drifts say no more of the depth than the reading did.
          */
@@ -2059,6 +2059,7 @@ export interface components {
             in_zone: number;
             /** Taking Fish */
             taking_fish: number;
+            odds: components["schemas"]["Odds"];
             /** Notes */
             notes: string[];
             learned: components["schemas"]["Learned"] | null;
@@ -3340,6 +3341,26 @@ export interface components {
              */
             count: number;
             tank?: components["schemas"]["TankIn"] | null;
+        };
+        /**
+         * Odds
+         * @description How a lie stands: whole drifts in the zone since the last take, the chance that a fish which feeds is there, that one is
+         *     which takes the fly that is on; and the chance of a take in the next quarter of an hour by going on so, with another fly,
+         *     and in other water.
+         */
+        Odds: {
+            /** In Vain */
+            in_vain: number;
+            /** There */
+            there: number;
+            /** Takes */
+            takes: number;
+            /** Go On */
+            go_on: number;
+            /** Other Fly */
+            other_fly: number;
+            /** Other Water */
+            other_water: number;
         };
         /**
          * Only

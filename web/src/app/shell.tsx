@@ -235,6 +235,7 @@ export function Shell() {
             >
               {angler.units === "metric" ? "m · °C" : "ft · °F"}
             </button>
+            <Pictures />
             <Shortcuts />
             <button
               type="button"
@@ -286,7 +287,6 @@ export function Shell() {
           )}
           {session.data?.angler && !session.data.angler.asked && <AskOnce angler={session.data.angler} />}
           <Outlet />
-          {!bank && <Pictures />}
         </main>
       </div>
     </UnitsContext>

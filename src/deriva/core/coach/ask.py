@@ -1,6 +1,6 @@
 """A coach's question as it comes in, from the wire or from the phone itself, and the answer to it."""
 
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from typing import Annotated
 
 from deriva.core.check import Checked
@@ -137,6 +137,7 @@ def written(done: Coaching) -> dict[str, object]:
         },
         "in_zone": done.in_zone,
         "taking_fish": done.taking_fish,
+        "odds": asdict(done.odds),
         "notes": list(done.notes),
         "learned": None
         if done.learned is None

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from deriva.core.choose.search import Search, advise
 from deriva.core.coach.belief import Belief
 from deriva.core.coach.evidence import REFUSED, drifts_here, drifts_shown
+from deriva.core.coach.odds import Odds, in_ten, odds
 from deriva.core.coach.options import SURE, Action, Gist
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import LoggedDrift
@@ -30,13 +31,6 @@ FASTER_RUN = 5
 
 FISHED_OUT = 8.0
 """Whole drifts in the zone without a take that ask for another fly (common practice, no source)."""
-
-THERE, THERE_AFTER_TAKE, TAKES = 0.5, 0.7, 0.12
-"""The chance that a fish which would take is at a lie that is worth fishing, and that another is once one has taken; and the
-chance that it takes in a whole drift in the zone: one in eight (common practice, no source)."""
-
-GONE = 0.3
-"""Chance of a taking fish from which on a lie that has had its drifts is left (common practice, no source)."""
 
 OTHER_RIG = 0.15
 """By how much another rig must score higher, on the depth now believed, to be worth tying on."""
@@ -72,13 +66,13 @@ def _other(
 
 @dataclass(frozen=True, slots=True)
 class StopSoFar:
-    """How a stop stands: the belief's middle depth, the share in the zone of the rig that is on, and the odds that a fish which
-    would take is there, after the drifts since the last take; and how many drifts the rig that is on has had at the spot.
+    """How a stop stands: the belief's middle depth, the share in the zone of the rig that is on, the odds of a take; and how
+    many drifts the rig that is on has had at the spot.
     """
 
     middle_m: float
     in_zone: float
-    taking_fish: float
+    odds: Odds
     so_set: int
 
 
@@ -88,15 +82,10 @@ def standing_of(
     """Return how a stop stands after its drifts; ``near`` are those at the spot itself."""
     weights = gist.weights
     useful = {one: gist.option(one).useful(weights) for one in {rig, *(drift.rig for drift in drifts)}}
-    took = [k for k, one in enumerate(drifts) if one.outcome in ("fish", "missed")]
-    since = drifts[took[-1] + 1 :] if took else drifts
-    in_vain = sum(useful[one.rig] for one in since)
-    there = (THERE_AFTER_TAKE if took else THERE) * (1.0 - TAKES) ** in_vain
-    not_there = 1.0 - (THERE_AFTER_TAKE if took else THERE)
     return StopSoFar(
         middle_m=belief.depth(0.5),
         in_zone=useful[rig],
-        taking_fish=there / (there + not_there),
+        odds=odds(drifts, useful, drifts[-1].pattern if drifts else None, useful[rig]),
         so_set=drifts_here(near),
     )
 
@@ -114,11 +103,11 @@ class Beyond:
 def had_its_due(
     rig: Rig, drifts: Sequence[LoggedDrift], situation: Situation, stands: StopSoFar
 ) -> Beyond | None:
-    """Return that a lie is to be left: it has had its drifts, and enough of them in the zone to say that nothing takes."""
-    due = judge_lie(situation).drifts
-    if len(drifts) < due or stands.in_zone < DOWN or stands.taking_fish > GONE:
+    """Return that a lie is to be left: it has had its drifts, enough of them in the zone, and other water is worth more."""
+    due, now = judge_lie(situation).drifts, stands.odds
+    if len(drifts) < due or stands.in_zone < DOWN or now.other_water < max(now.go_on, now.other_fly):
         return None
-    said = f"This lie deserves {due} drifts and has had {len(drifts)}; a fish that takes is there {_odds(stands)}: move on."
+    said = f"This lie deserves {due} drifts and has had {len(drifts)}; a fish that feeds is there {in_ten(now.there)}: move on."
     return Beyond("move_on", rig, said)
 
 
@@ -186,7 +175,3 @@ def outrun(
     return _tie(
         other, f"The dry has outrun the bubbles {FASTER_RUN} times: it lifts its nymph. {name} gets down here"
     )
-
-
-def _odds(stands: StopSoFar) -> str:
-    return f"{max(1, round(10.0 * stands.taking_fish))} times in 10"

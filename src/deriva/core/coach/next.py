@@ -10,6 +10,7 @@ from deriva.core.choose.search import Search, coarse
 from deriva.core.coach.belief import Belief, begin, learn
 from deriva.core.coach.beyond import Beyond, had_its_due, next_lane, other_fly_or_rig, outrun, standing_of
 from deriva.core.coach.evidence import hung_lately, notes_on, why_kept, why_ticks
+from deriva.core.coach.odds import Odds
 from deriva.core.coach.options import (
     GROUPS,
     LEAST_TO_COME,
@@ -68,8 +69,7 @@ class Learned:
 class Coaching:
     """What the drifts say of the depth, what to do next, and what the rule of thumb would do.
 
-    ``learned`` is None while the drifts say no more than the reading did; ``taking_fish`` is the chance that a fish which would
-    take is there.
+    ``learned`` is None while the drifts say no more than the reading did; ``odds`` say whether a fish is there that takes.
     """
 
     belief: Belief
@@ -77,8 +77,13 @@ class Coaching:
     thumb: Thumb | None
     in_zone: float
     notes: tuple[str, ...]
-    taking_fish: float
+    odds: Odds
     learned: Learned | None = None
+
+    @property
+    def taking_fish(self) -> float:
+        """The chance that a fish is there which would take."""
+        return self.odds.there
 
 
 def learned(belief: Belief, situation: Situation, drifts: Sequence[LoggedDrift]) -> Learned | None:
@@ -174,7 +179,7 @@ def coach(
         advice=advice,
         thumb=rule_of_thumb(near) if near else None,
         in_zone=in_zone,
-        notes=(*notes_on(drifts), *([lane] if lane else [])),
-        taking_fish=stands.taking_fish,
+        notes=(*notes_on(drifts), *(one for one in (lane, stands.odds.words) if one)),
+        odds=stands.odds,
         learned=learned(belief, situation, near),
     )

@@ -4,6 +4,7 @@ from typing import Annotated
 
 from deriva.core.coach.ask import Asked
 from deriva.core.coach.next import Advised, Learned
+from deriva.core.coach.odds import Odds
 from deriva.core.coach.options import Action
 from deriva.core.coach.rule import Thumb
 from deriva.core.model.logged import Outcome
@@ -36,7 +37,7 @@ class StepOut(Wire):
 
 class CoachOut(Wire):
     """What `deriva coach` writes; ``in_zone`` is the share of the drift in the zone as the rig is set now,
-    ``taking_fish`` the chance that a fish which would take is there.
+    ``taking_fish`` the chance that a fish which would take is there, ``odds`` what that rests on and what else would bring.
 
     ``learned`` is null while the drifts say no more of the depth than the reading did.
     """
@@ -46,5 +47,6 @@ class CoachOut(Wire):
     rule_of_thumb: Annotated[Thumb, Noun()] | None
     in_zone: float
     taking_fish: float
+    odds: Annotated[Odds, Noun()]
     notes: list[str]
     learned: Annotated[Learned, Noun()] | None

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useFormats } from "../../queries/imports";
 import { Button, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
+import { PictureList } from "./Pictures";
 
 interface Props {
   /** What is saved, in words. */
@@ -50,6 +51,7 @@ export function SaveSheet({ what, which, onClose }: Props) {
           With exact places, where a format would hide them
         </label>
       )}
+      {"outing" in which && <PictureList />}
       <Button className="w-full" onClick={onClose}>
         Leave it
       </Button>
