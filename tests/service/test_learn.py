@@ -55,6 +55,9 @@ def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: ps
 
 def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> None:
     for by in DIMENSIONS:
+        if by == "zone":  # nothing has been foretold of these settings
+            assert ask(client, by)["certainty"] == "empty"
+            continue
         parts = client.get("/api/learn/parts", params={"dimension": by}).json()
         assert parts, by
         found = ask(client, by, measure="fish", only=[{"dimension": by, "part": parts[0]["key"]}])

@@ -27,7 +27,7 @@ OWN_ALONE = {
     "list_sessions", "change_angler", "change_password", "leave", "stay", "list_rivers", "list_beats", "read_box",
     "add_starter_box", "list_outings", "list_shares", "list_shared", "export_everything", "list_schools", "sync",
     "list_questions", "list_parts", "ask_the_log", "list_behind", "look_back", "find_outings", "list_retired",
-    "list_formats", "read_schema",
+    "list_formats", "read_schema", "foretell_more", "read_calibration", "reckon_with_eye",
 }  # fmt: skip
 """Routes that name nothing: they speak of whoever asks."""
 
@@ -114,6 +114,11 @@ class Owned:
             "insert into box_item (id, angler_id, kind, form, material, size_mm, count, counted_at, gone)"
             " select %s, angler_id, 'float', 'float', 'tungsten', 13, 2, now(), false from river where id = %s",
             (self.ids["item_id"], river),
+        )
+        rows.execute(
+            "insert into foretold (angler_id, setting_id, engine, in_zone, tick, hung)"
+            " select angler_id, id, 1, 0.5, 0.1, 0.0 from setting where id = %s",
+            (setting,),
         )
         self.bodies: dict[str, dict[str, Any]] = {
             "put_river": {"name": "Taken"},

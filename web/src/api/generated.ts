@@ -1214,6 +1214,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learn/foretold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Foretell More
+         * @description Work out for some more settings what they were to do, newest first; say how many are done.
+         */
+        post: operations["foretell_more"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Calibration
+         * @description Say how right Deriva has been, and the angler's eye.
+         */
+        get: operations["read_calibration"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/eye": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Reckon With Eye
+         * @description Reckon with what was found of the angler's eye for depth from now on, or with what is usual again.
+         */
+        put: operations["reckon_with_eye"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1389,6 +1449,8 @@ export interface components {
             rod: components["schemas"]["Rod"];
             /** Home River */
             home_river: string;
+            /** Eye Error */
+            eye_error: number | null;
             /** Asked */
             asked: boolean;
             /** Leaves At */
@@ -1490,6 +1552,21 @@ export interface components {
              * @default []
              */
             bottom: components["schemas"]["Bottom"][];
+        };
+        /**
+         * Bands
+         * @description How often what was found lay in the band that was shown (9 times in 10 between ``low`` and ``high``), and how far it was
+         *     from the middle on the whole: said over found. ``words`` says what that comes to.
+         */
+        Bands: {
+            /** Pairs */
+            pairs: number;
+            /** Inside */
+            inside: number;
+            share: components["schemas"]["Rate"];
+            off: components["schemas"]["Between"];
+            /** Words */
+            words: string;
         };
         /**
          * BeatIn
@@ -1664,6 +1741,23 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * Bin
+         * @description Settings of like chance: between what they are parted, the mean that was reckoned, and what came.
+         */
+        Bin: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Drifts */
+            drifts: number;
+            /** Touches */
+            touches: number;
+            /** Reckoned */
+            reckoned: number;
+            seen: components["schemas"]["Between"];
         };
         /**
          * Bottom
@@ -1868,6 +1962,26 @@ export interface components {
             colour: string;
             /** Notes */
             notes: string[];
+        };
+        /**
+         * CalibrationOut
+         * @description How right Deriva has been, and an angler's eye; null where there is too little to say.
+         *
+         *     ``carried``: depths carried to a flow along a rating, against those measured then. ``own_error``: what is reckoned with for
+         *     the angler's eye, null: what is usual.
+         */
+        CalibrationOut: {
+            /** Said */
+            said: number;
+            /** Settings */
+            settings: number;
+            carried: components["schemas"]["Bands"] | null;
+            by_eye: components["schemas"]["Bands"] | null;
+            eye: components["schemas"]["Eye"] | null;
+            /** Own Error */
+            own_error: number | null;
+            lengths: components["schemas"]["Length"] | null;
+            touches: components["schemas"]["Touches"] | null;
         };
         /**
          * CarriedOut
@@ -2221,7 +2335,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
             /** Words */
             words: string;
         };
@@ -2489,6 +2603,29 @@ export interface components {
             body: components["schemas"]["LieIn"] | components["schemas"]["OutingIn"] | components["schemas"]["StopIn"] | components["schemas"]["SettingIn"] | components["schemas"]["DrySettingIn"] | components["schemas"]["DriftLogIn"] | components["schemas"]["CatchIn"] | components["schemas"]["ReadingIn"] | components["schemas"]["SoundingIn"] | components["schemas"]["NoteIn"];
         };
         /**
+         * Eye
+         * @description How right an eye is: relative standard error of what it says, with what is held of all eyes as a start; how it leans.
+         */
+        Eye: {
+            /** Pairs */
+            pairs: number;
+            /** Error */
+            error: number;
+            /** Usual */
+            usual: number;
+            off: components["schemas"]["Between"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * EyeIn
+         * @description Whether what was found of the angler's own eye is reckoned with.
+         */
+        EyeIn: {
+            /** Own */
+            own: boolean;
+        };
+        /**
          * Fault
          * @description One thing wrong with what came in: where, what, and what would be right.
          */
@@ -2673,6 +2810,16 @@ export interface components {
             dressing: string;
             /** Bead Mm */
             bead_mm: number | null;
+        };
+        /**
+         * ForetoldOut
+         * @description Of how many fished settings the drift engine has said what they do, and how many there are.
+         */
+        ForetoldOut: {
+            /** Said */
+            said: number;
+            /** Settings */
+            settings: number;
         };
         /**
          * FormatOut
@@ -2996,6 +3143,17 @@ export interface components {
             notes: components["schemas"]["NoteOut"][];
             /** Stops */
             stops: components["schemas"]["StopOut"][];
+        };
+        /**
+         * Length
+         * @description How an eye for fish leans: said over measured, of fish that were first judged and then measured.
+         */
+        Length: {
+            /** Pairs */
+            pairs: number;
+            off: components["schemas"]["Between"];
+            /** Words */
+            words: string;
         };
         /**
          * LetterOut
@@ -3371,7 +3529,7 @@ export interface components {
              * Dimension
              * @enum {string}
              */
-            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
             /** Part */
             part: string;
         };
@@ -3740,7 +3898,7 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
             /**
              * Measure
              * @default takes
@@ -3752,7 +3910,7 @@ export interface components {
              * @default drift
              * @enum {string}
              */
-            per: "drift" | "hour";
+            per: "drift" | "hour" | "zone_hour";
             /**
              * Only
              * @default []
@@ -3802,6 +3960,18 @@ export interface components {
             limits: components["schemas"]["LimitsOut"];
             /** Zone Weight */
             zone_weight: number;
+        };
+        /**
+         * Rate
+         * @description A chance a drift: the posterior's median, and the ends between which it lies 9 times in 10.
+         */
+        Rate: {
+            /** Median */
+            median: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * RateOut
@@ -5186,6 +5356,16 @@ export interface components {
             speed_m_s: number;
             /** Hang Chance */
             hang_chance: number;
+        };
+        /**
+         * Touches
+         * @description Touches as reckoned and as seen, and what that comes to.
+         */
+        Touches: {
+            /** Bins */
+            bins: components["schemas"]["Bin"][];
+            /** Words */
+            words: string;
         };
         /**
          * TrendOut
@@ -11276,7 +11456,7 @@ export interface operations {
     list_parts: {
         parameters: {
             query: {
-                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month";
+                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
             };
             header?: never;
             path?: never;
@@ -11579,6 +11759,286 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Here"] | null;
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    foretell_more: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForetoldOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reckon_with_eye: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EyeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnglerOut"];
                 };
             };
             /** @description The body could not be read */

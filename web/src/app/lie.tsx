@@ -70,7 +70,7 @@ function AtOne(props: Props & Unread & { old: boolean }) {
   const open = useRoad() && !overdue;
   // where the road is open, what was read is with the service, and what it says of it here, in a moment
   const again = open && !old ? null : readAgain(lie, beat, held ?? null);
-  const measured = useMeasured(again?.reading ?? null);
+  const measured = useMeasured(again?.reading ?? null, angler?.eye_error ?? null);
   if (held === undefined || angler === undefined) return null; // a moment: nothing old is shown meanwhile
   if (again) {
     const situation = angler && asRead(lie, beat, angler, again.reading, measured.data);

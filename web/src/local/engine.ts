@@ -133,8 +133,11 @@ export interface Measured {
   speed_sd_m_s: number | null;
 }
 
-export function measureHere({ depth_m, depth_how, depth_sd_m, speed }: ReadingIn): Promise<Measured> {
-  const deep = { depth_m, depth_how: depth_how ?? "eye", depth_sd_m: depth_sd_m ?? null };
+export function measureHere(
+  { depth_m, depth_how, depth_sd_m, speed }: ReadingIn,
+  eye_error: number | null,
+): Promise<Measured> {
+  const deep = { depth_m, depth_how: depth_how ?? "eye", depth_sd_m: depth_sd_m ?? null, eye_error };
   const { how, ...fast } = speed;
   const { error_m_s, ...said } = { error_m_s: null, ...fast };
   return ask<Measured>("measure", {

@@ -1,5 +1,6 @@
 /** Questions to the log, which the service answers. */
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { api, type DimensionName, type HereIn, type Question, unwrap } from "../api/client";
 
 /** Whether what stands in an address has the shape of a question; what is wrong in it the service says. */
@@ -43,3 +44,37 @@ export const useBehind = (question: Question, part: string) =>
     queryKey: ["learn", "outings", question, part],
     queryFn: () => unwrap(api.POST("/api/learn/outings", { body: { question, part } })),
   });
+
+export const useCalibration = (wanted = true) =>
+  useQuery({
+    queryKey: ["learn", "calibration"],
+    queryFn: () => unwrap(api.GET("/api/learn/calibration")),
+    enabled: wanted,
+  });
+
+/** Have the drift engine say what the settings that were fished were to do, some at a time, until all are done. */
+export function useForetelling(left: number) {
+  const client = useQueryClient();
+  const more = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/learn/foretold")),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["learn"] }),
+  });
+  const { mutate, isPending, isError } = more;
+  useEffect(() => {
+    if (left > 0 && !isPending && !isError) mutate();
+  }, [left, isPending, isError, mutate]);
+  return more;
+}
+
+/** Let one's own eye for depth be reckoned with, or what is usual. */
+export function useOwnEye() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (own: boolean) => unwrap(api.PUT("/api/learn/eye", { body: { own } })),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["learn", "calibration"] }),
+        client.invalidateQueries({ queryKey: ["session"] }),
+      ]),
+  });
+}

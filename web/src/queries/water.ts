@@ -109,13 +109,13 @@ export const useEngineHere = (): boolean =>
   useQuery({ queryKey: ["engine"], queryFn: engineKept, networkMode: "always", retry: false }).data ?? false;
 
 /** What follows from how things were taken, in a reading that the service has not got. */
-export const useMeasured = (reading: ReadingIn | null) =>
+export const useMeasured = (reading: ReadingIn | null, eyeError: number | null) =>
   useQuery({
-    queryKey: ["measured", reading],
+    queryKey: ["measured", reading, eyeError],
     gcTime: PASSING_MS,
     networkMode: "always",
     retry: false,
-    queryFn: reading ? () => measureHere(reading) : skipToken,
+    queryFn: reading ? () => measureHere(reading, eyeError) : skipToken,
     staleTime: Number.POSITIVE_INFINITY,
   });
 

@@ -10,7 +10,7 @@ import numpy as np
 from deriva.core.learn.dimensions import DIMENSIONS, Dimension, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.pooled import Between, Contrast, Pooled, Rows, counted, pooled
-from deriva.core.learn.question import WORDS, Question
+from deriva.core.learn.question import PER_WORDS, WORDS, Question
 from deriva.core.learn.strata import Mixed, Two, mixed_up
 from deriva.core.model.quantity import percent
 
@@ -112,7 +112,7 @@ def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) ->
         [code[row.part] for row in kept],
         [row.water for row in kept],
         [row.hits for row in kept],
-        [row.hours if question.per == "hour" else float(row.drifts) for row in kept],
+        [float(row.drifts) if question.per == "drift" else row.hours for row in kept],
     )
     as_fished = pooled(_summed(coded, question, strata=None))
     strata = sorted(set(coded.water))
@@ -148,7 +148,7 @@ def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) ->
         other=keys[other],
         more=contrast.more,
         more_drifts=None if chance >= SURE else more,
-        rests_on=_rests_on(parts, len({row.outing for row in kept})),
+        rests_on=_rests_on(question, parts, len({row.outing for row in kept})),
         confounds=tuple(pair.confound(*one) for one in mixed),
         parts=parts,
         left_out=len(drifts) - len(parts),
@@ -173,7 +173,7 @@ def _summed(coded: _Coded, question: Question, strata: Sequence[tuple[str, ...]]
     found, where = np.unique(code, return_inverse=True)
     hits = np.bincount(where, weights=coded.hits)
     effort = np.bincount(where, weights=coded.effort)
-    times = question.per == "hour"
+    times = question.per != "drift"
     return counted(
         hits.tolist(), effort.tolist(), (found // (levels * count)).tolist(),
         ((found // count) % levels).tolist(), levels=levels, stratum=(found % count).tolist(), strata=count, times=times,
@@ -205,7 +205,7 @@ def _more_drifts(contrast: Contrast, drifts: int) -> int | None:
 
 
 def _number(question: Question, rate: float) -> str:
-    if question.per == "hour":
+    if question.per != "drift":
         return f"{rate:.1f}"
     count = 100.0 * rate
     return f"{count:.0f}" if count >= 9.5 else f"{count:.1f}"
@@ -213,9 +213,8 @@ def _number(question: Question, rate: float) -> str:
 
 def _per(question: Question, rate: Between) -> str:
     _, many = WORDS[question.measure]
-    return (
-        f"{_number(question, rate.median)} {many} {'an hour' if question.per == 'hour' else 'in 100 drifts'}"
-    )
+    per = "in 100 drifts" if question.per == "drift" else PER_WORDS[question.per]
+    return f"{_number(question, rate.median)} {many} {per}"
 
 
 def _between(question: Question, rate: Between) -> str:
@@ -285,10 +284,11 @@ def _also(pair: _Pair, parts: Sequence[Part], worse: Sequence[int]) -> str | Non
     return f"Surely {'hangs more' if pair.question.measure == 'hung' else 'worse'} than {pair.named(pair.best)}: {listed}."
 
 
-def _rests_on(parts: Sequence[Part], outings: int) -> str:
+def _rests_on(question: Question, parts: Sequence[Part], outings: int) -> str:
     drifts, hours = sum(part.drifts for part in parts), sum(part.hours for part in parts)
+    where = "in the zone" if question.per == "zone_hour" else "of fishing"
     return (
-        f"{drifts} drifts in {hours:.0f} hours of fishing on {outings} outing{'' if outings == 1 else 's'}, of the newest "
+        f"{drifts} drifts in {hours:.0f} hours {where} on {outings} outing{'' if outings == 1 else 's'}, of the newest "
         f"{MOST_OUTINGS}. Drifts of one outing count as alike, and what was fished little is drawn towards the rest."
     )
 
@@ -303,7 +303,7 @@ def _alone(question: Question, names: Mapping[str, str], part: Part, *, left_out
         f"({_between(question, part.rate)}, 9 times in 10). There is nothing to hold it against."
     )
     return Answer(
-        question.words(names), sentence, "alone", best=part.key, rests_on=_rests_on((part,), part.outings),
+        question.words(names), sentence, "alone", best=part.key, rests_on=_rests_on(question, (part,), part.outings),
         parts=(part,), left_out=left_out,
     )  # fmt: skip
 

@@ -12,7 +12,10 @@ from deriva.core.ranges import Most, Text
 Measure = Literal["takes", "fish", "hung"]
 """Takes are fish and missed takes; hung are hang-ups, lost flies among them."""
 
-Per = Literal["drift", "hour"]
+Per = Literal["drift", "hour", "zone_hour"]
+"""Of drifts, of hours, or of hours in which the fly was in the zone, as the drift engine reckons it."""
+
+PER_WORDS: dict[Per, str] = {"drift": "a drift", "hour": "an hour", "zone_hour": "an hour in the zone"}
 
 WORDS: dict[Measure, tuple[str, str]] = {
     "takes": ("take", "takes"),
@@ -41,7 +44,7 @@ class Question(Checked):
     def words(self, names: Mapping[str, str] = MappingProxyType({})) -> str:
         """Return the question in words; ``names`` says what lies and beats are called."""
         _, many = WORDS[self.measure]
-        asked = f"How many {many} {'a drift' if self.per == 'drift' else 'an hour'}, by {DIMENSIONS[self.by].words}"
+        asked = f"How many {many} {PER_WORDS[self.per]}, by {DIMENSIONS[self.by].words}"
         narrowed = [
             f"{DIMENSIONS[one.dimension].words} {DIMENSIONS[one.dimension].label(one.part, names)}"
             for one in self.only

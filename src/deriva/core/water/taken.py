@@ -13,7 +13,7 @@ from deriva.core.ranges import (
     SPEED_SD_M_S,
     SURFACE_SPEED_M_S,
 )
-from deriva.core.water.sounding import DepthHow, depth_sd
+from deriva.core.water.sounding import EYE_ERROR, DepthHow, depth_sd
 from deriva.core.water.timing import bubble_speed
 
 
@@ -28,6 +28,8 @@ class Taken(Checked):
     speed_sd_m_s: Annotated[float, SPEED_SD_M_S] | None = None
     distance_m: Annotated[float, BUBBLE_DISTANCE_M] | None = None
     seconds: Annotated[float, BUBBLE_TIME_S] | None = None
+    eye_error: Annotated[float, EYE_ERROR] | None = None
+    """How far off depths by this angler's eye are, as a share; None: as usual."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,9 +43,11 @@ class Measured:
 
 def measured(taken: Taken) -> Measured:
     """Return what follows from how things were taken. Raises :class:`Impossible` where nothing says how fast it runs."""
-    sd = (
-        depth_sd(depth_m=taken.depth_m, how=taken.depth_how) if taken.depth_sd_m is None else taken.depth_sd_m
-    )
+    sd = taken.depth_sd_m
+    if sd is None and taken.depth_how == "eye" and taken.eye_error is not None:
+        sd = DEPTH_SD_M.clamp(taken.eye_error * taken.depth_m)
+    elif sd is None:
+        sd = depth_sd(depth_m=taken.depth_m, how=taken.depth_how)
     if taken.distance_m is not None and taken.seconds is not None:
         timed = bubble_speed(distance_m=taken.distance_m, seconds=taken.seconds)
         return Measured(sd, timed.speed_m_s, timed.error_m_s)

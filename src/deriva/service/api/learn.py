@@ -3,22 +3,28 @@
 from fastapi import APIRouter
 
 from deriva.core.learn.answer import answer
+from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.here import here
 from deriva.service.api.deps import Computing, Making, Me, Transaction
+from deriva.service.api.session import angler_out
 from deriva.service.schemas.learn import (
     AnswerNoun,
     AskableOut,
     BehindIn,
+    CalibrationOut,
     DimensionOut,
+    EyeIn,
+    ForetoldOut,
     HereIn,
     HereNoun,
     PartOut,
     QuestionNoun,
     SuggestedOut,
 )
-from deriva.service.schemas.log import OutingOut
-from deriva.service.usecases import learn
+from deriva.service.schemas.log import AnglerOut, OutingOut
+from deriva.service.store import foretelling
+from deriva.service.usecases import calibration, learn
 from deriva.service.views.log import outing_out
 
 router = APIRouter(prefix="/learn", tags=["learn"])
@@ -61,3 +67,44 @@ async def look_back(making: Making, computing: Computing, body: HereIn) -> HereN
     async with making.begin() as session:
         fished, now, names = await learn.fished_like(session, computing.angler.id, body)
     return await computing.run(here, fished, now, names)
+
+
+@router.post("/foretold")
+async def foretell_more(making: Making, computing: Computing) -> ForetoldOut:
+    """Work out for some more settings what they were to do, newest first; say how many are done."""
+    angler_id = computing.angler.id
+    async with making.begin() as session:
+        settings = await calibration.unsaid(session, angler_id)
+    rows = await computing.run(calibration.say, settings)
+    async with making.begin() as session:
+        await foretelling.keep(session, angler_id, rows)
+        said, there = await foretelling.counts(session, angler_id)
+    return ForetoldOut(said=said, settings=there)
+
+
+@router.get("/calibration")
+async def read_calibration(making: Making, computing: Computing) -> CalibrationOut:
+    """Say how right Deriva has been, and the angler's eye."""
+    angler = computing.angler
+    async with making.begin() as session:
+        found = await calibration.found(session, angler.id)
+
+    def judged() -> CalibrationOut:
+        return CalibrationOut(
+            said=found.said,
+            settings=found.settings,
+            carried=bands(found.carried, "Depths carried to the flow of the day"),
+            by_eye=bands(found.by_eye, "Depths by eye"),
+            eye=eye(found.by_eye),
+            own_error=angler.eye_error,
+            lengths=length(found.lengths),
+            touches=touches(found.forecasts),
+        )
+
+    return await computing.run(judged)
+
+
+@router.put("/eye")
+async def reckon_with_eye(session: Transaction, me: Me, body: EyeIn) -> AnglerOut:
+    """Reckon with what was found of the angler's eye for depth from now on, or with what is usual again."""
+    return angler_out(await calibration.reckon_with_eye(session, me.id, own=body.own))

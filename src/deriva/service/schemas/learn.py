@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from deriva.core.learn.answer import Answer
+from deriva.core.learn.calibration import Bands, Eye, Length, Touches
 from deriva.core.learn.dimensions import DimensionName
 from deriva.core.learn.here import Here
 from deriva.core.learn.question import Question
@@ -63,3 +64,31 @@ class PartOut(Wire):
     key: str
     label: str
     drifts: int
+
+
+class ForetoldOut(Wire):
+    """Of how many fished settings the drift engine has said what they do, and how many there are."""
+
+    said: int
+    settings: int
+
+
+class CalibrationOut(ForetoldOut):
+    """How right Deriva has been, and an angler's eye; null where there is too little to say.
+
+    ``carried``: depths carried to a flow along a rating, against those measured then. ``own_error``: what is reckoned with for
+    the angler's eye, null: what is usual.
+    """
+
+    carried: Annotated[Bands, Noun()] | None
+    by_eye: Annotated[Bands, Noun()] | None
+    eye: Annotated[Eye, Noun()] | None
+    own_error: float | None
+    lengths: Annotated[Length, Noun()] | None
+    touches: Annotated[Touches, Noun()] | None
+
+
+class EyeIn(Wire):
+    """Whether what was found of the angler's own eye is reckoned with."""
+
+    own: bool

@@ -347,5 +347,7 @@ class AnglerOut(Wire):
     school: SchoolNoun
     rod: RodNoun
     home_river: str
+    eye_error: float | None
+    """How far off depths by the angler's eye are, as a share; null: as usual."""
     asked: bool
     leaves_at: datetime | None

@@ -25,8 +25,9 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.core.learn.answer import Row
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
+from deriva.core.learn.foretell import ENGINE
 from deriva.core.learn.question import Measure, Question
-from deriva.service.store.models import Beat, Effort, Lie, Outing, River
+from deriva.service.store.models import Beat, Effort, Foretold, Lie, Outing, River
 from deriva.service.store.outings import AT_BEAT
 
 AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
@@ -48,6 +49,7 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "speed": Effort.surface_speed_m_s.expression,
         "wind": Effort.wind_m_s.expression,
         "hour": _sun_hour(),
+        "zone": 100.0 * Foretold.in_zone,
     }
     said: dict[DimensionName, ColumnElement[Any]] = {
         "rig": Effort.rig.expression,
@@ -84,8 +86,18 @@ OUTLINE: tuple[DimensionName, ...] = (
 """What is looked over to see what can be asked."""
 
 
-def _fished(statement: Select[*tuple[Any, ...]], angler_id: UUID) -> Select[*tuple[Any, ...]]:
-    """Let a statement read what an angler fished on the newest outings, with all that it can be asked by."""
+def _is_foretold(question: Question) -> bool:
+    """Return whether a question rests on what the drift engine says of the settings."""
+    asked = {question.by, *(only.dimension for only in question.only)}
+    return question.per == "zone_hour" or "zone" in asked
+
+
+def _fished(
+    statement: Select[*tuple[Any, ...]], angler_id: UUID, *, foretold: bool = False
+) -> Select[*tuple[Any, ...]]:
+    """Let a statement read what an angler fished on the newest outings, with all that it can be asked by; ``foretold``: of
+    settings of which the drift engine has said what they do.
+    """
     newest = (
         select(Outing.id, Outing.beat_id)
         .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
@@ -94,12 +106,16 @@ def _fished(statement: Select[*tuple[Any, ...]], angler_id: UUID) -> Select[*tup
         .cte("newest")
         .prefix_with("materialized")
     )
-    return (
+    fished = (
         statement.select_from(newest)
         .join(Effort, and_(Effort.angler_id == angler_id, Effort.outing_id == newest.c.id))
         .join(Beat, and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id))
         .join(River, AT_RIVER)
     )
+    if not foretold:
+        return fished
+    of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == Effort.setting_id)
+    return fished.join(Foretold, and_(of, Foretold.engine == ENGINE, Foretold.in_zone.is_not(None)))
 
 
 def _only(question: Question) -> list[ColumnElement[bool]]:
@@ -111,9 +127,10 @@ async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> li
     water = [func.coalesce(KEYS[name], "") for name in within(question.by)]
     part = KEYS[question.by]
     groups = [Effort.outing_id, part, *water]
-    sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(Effort.minutes)
+    minutes_of = Effort.minutes * Foretold.in_zone if question.per == "zone_hour" else Effort.minutes
+    sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(minutes_of)
     statement = (
-        _fished(select(*groups, *sums), angler_id)
+        _fished(select(*groups, *sums), angler_id, foretold=_is_foretold(question))
         .where(part.is_not(None), *_only(question))
         .group_by(*groups)
     )
@@ -130,7 +147,7 @@ async def behind(
 ) -> Sequence[tuple[Outing, str]]:
     """Return the newest outings on which a part of what is asked was fished, each with its beat's name."""
     fished = (
-        _fished(select(Effort.outing_id), angler_id)
+        _fished(select(Effort.outing_id), angler_id, foretold=_is_foretold(question))
         .where(KEYS[question.by] == part, *_only(question))
         .distinct()
     )
@@ -157,7 +174,8 @@ async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName
     """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
     part = KEYS[dimension]
     drifts = func.sum(Effort.drifts)
-    statement = _fished(select(part, drifts), angler_id).where(part.is_not(None)).group_by(part)
+    fished = _fished(select(part, drifts), angler_id, foretold=dimension == "zone")
+    statement = fished.where(part.is_not(None)).group_by(part)
     found = (await session.execute(statement.order_by(drifts.desc(), part))).all()
     return {key: int(count) for key, count in found}
 

@@ -60,6 +60,8 @@ class Angler(Base):
     changes: Mapped[int] = mapped_column(BigInteger, server_default="0", default=0)
     """The position of the newest change of the angler's log; who raises it holds the row."""
     home_river: Mapped[str] = mapped_column(String(80), server_default="", default="")
+    eye_error: Mapped[float | None]
+    """How far off depths by this angler's eye are, as a share, where the angler let it be learned; None: as usual."""
     asked: Mapped[bool] = mapped_column(server_default=false(), default=False)
     """Whether units, school and home river have been asked for."""
     leaves_at: Mapped[datetime | None]
@@ -516,6 +518,22 @@ class Effort(Base):
     """Lost flies among them."""
     minutes: Mapped[float]
     """As :func:`deriva.core.learn.effort.minutes` has it."""
+
+
+class Foretold(Base):
+    """What the drift engine says of a setting in the water that was believed when it was fished, worked out once: neither
+    setting nor stop is ever edited. Nulls: a rig that cannot hang as it is written down.
+    """
+
+    __tablename__ = "foretold"
+    __table_args__ = (_under("setting", "setting_id"),)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    setting_id: Mapped[UUID] = mapped_column(primary_key=True)
+    engine: Mapped[int]
+    """Which engine said so; what another said is said anew."""
+    in_zone: Mapped[float | None]
+    tick: Mapped[float | None]
+    hung: Mapped[float | None]
 
 
 class Catch(Owned, Base):

@@ -51,6 +51,12 @@ async def readings_with_flow(session: AsyncSession, angler_id: UUID) -> Sequence
     return sorted((await session.execute(statement)).scalars(), key=lambda one: (one.at, one.id))
 
 
+async def all_readings(session: AsyncSession, angler_id: UUID) -> Sequence[Reading]:
+    """Return the newest readings of every lie of the angler's, in time."""
+    statement = _newest_a_lie(Reading, angler_id, most=MOST_READINGS)
+    return sorted((await session.execute(statement)).scalars(), key=lambda one: (one.at, one.id))
+
+
 FLOW_WITHIN = timedelta(hours=3)
 """How far from a reading the gauge's value may lie to be the flow of that reading."""
 

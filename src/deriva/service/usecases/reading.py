@@ -266,11 +266,13 @@ async def beats_as_they_stand(session: AsyncSession, angler: Angler) -> list[Bea
     return found
 
 
-def reading_values(reading: ReadingIn) -> dict[str, Any]:
-    """Return the columns of a reading: speed from a timed bubble and spreads from how things were taken."""
+def reading_values(reading: ReadingIn, *, eye_error: float | None = None) -> dict[str, Any]:
+    """Return the columns of a reading: speed from a timed bubble and spreads from how things were taken, ``eye_error`` that of
+    the angler's eye where it is known.
+    """
     values = reading.model_dump(exclude={"speed"})
     speed = reading.speed
-    taken = Taken(reading.depth_m, reading.depth_how, reading.depth_sd_m)
+    taken = Taken(reading.depth_m, reading.depth_how, reading.depth_sd_m, eye_error=eye_error)
     if isinstance(speed, SpeedBubbles):
         taken = replace(taken, distance_m=speed.distance_m, seconds=speed.seconds)
     else:

@@ -299,7 +299,8 @@ class Rated:
         )
 
 
-def _rated(readings: Sequence[Reading]) -> Rated:
+def rated(readings: Sequence[Reading]) -> Rated:
+    """Return how a lie goes with the flow by some readings at known flows."""
     depths = [Observed(r.flow_m3_s or 0.0, r.depth_m, r.depth_sd_m / r.depth_m) for r in readings]
     speeds = [
         Observed(
@@ -319,4 +320,4 @@ async def rated_lies(session: AsyncSession, angler_id: UUID) -> dict[UUID, Rated
     found: defaultdict[UUID, list[Reading]] = defaultdict(list)
     for reading in await observed.readings_with_flow(session, angler_id):
         found[reading.lie_id].append(reading)
-    return {lie: _rated(readings) for lie, readings in found.items()}
+    return {lie: rated(readings) for lie, readings in found.items()}

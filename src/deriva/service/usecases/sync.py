@@ -32,6 +32,7 @@ from deriva.service.schemas.sync import (
 from deriva.service.store import history, observed, owned, places
 from deriva.service.store.accounts import hash_of
 from deriva.service.store.models import (
+    Angler,
     Beat,
     Catch,
     Drift,
@@ -117,7 +118,8 @@ async def _values(
 ) -> dict[str, Any]:
     """Return the columns of a record. What was seen was so when it came in at the latest, whatever the device's clock says."""
     if isinstance(entry, ReadingIn):
-        values = reading_values(entry)
+        angler = await session.get_one(Angler, angler_id)
+        values = reading_values(entry, eye_error=angler.eye_error)
         return values | {"at": min(values["at"], now)}
     values = {name: write_noun(value) for name, value in entry}
     if isinstance(entry, DrySettingIn):  # beside rigs that have them

@@ -57,7 +57,10 @@ export function CoachDo({
         className="px-1 text-lg leading-tight font-bold"
       >
         Coach: {DO[advice.action].toLowerCase()}
-        {notes[0] && <span className="block truncate text-sm font-normal text-caution">{say(notes[0])}</span>}
+        {/* its line is kept, so that the word stands still when a note comes or goes */}
+        <span className="block h-5 truncate text-sm font-normal text-caution">
+          {notes[0] && say(notes[0])}
+        </span>
       </p>
     );
   return (

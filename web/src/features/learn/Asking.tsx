@@ -2,9 +2,9 @@ import { useId } from "react";
 import type { Askable, DimensionName, Question } from "../../api/client";
 import { useParts } from "../../queries/learn";
 import { useUnits } from "../../units/context";
+import { PER } from "./rates";
 
 const MEASURES = { takes: "takes", fish: "fish", hung: "hang-ups" } as const;
-const PER = { drift: "a drift", hour: "an hour" } as const;
 const MOST_NARROWED = 6;
 
 const CHIP =

@@ -1,7 +1,14 @@
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { LogAnswer, Part, Question } from "../../api/client";
-import { isQuestion, useAnswer, useAskable, useBehind } from "../../queries/learn";
+import {
+  isQuestion,
+  useAnswer,
+  useAskable,
+  useBehind,
+  useCalibration,
+  useForetelling,
+} from "../../queries/learn";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
@@ -20,6 +27,7 @@ export function LearnScreen() {
   // a part that is still to be picked narrows nothing yet
   const whole = question && { ...question, only: question.only.filter((one) => one.part !== "") };
   const answer = useAnswer(whole);
+  const left = useUnsaid(whole);
   return (
     <div className="mx-auto max-w-6xl">
       <LogTabs />
@@ -41,6 +49,11 @@ export function LearnScreen() {
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <div className="min-w-0 space-y-3">
             <Answered answer={answer} question={question} />
+            {left > 0 && (
+              <p role="status" className="text-soft">
+                {`What the rigs did in the zone is still being worked out, for ${left} settings.`}
+              </p>
+            )}
             <Asking question={question} askable={askable.data} onAsk={setAsked} />
             {answer.data && answer.data.parts.length > 0 && whole && (
               // what was said of another question keeps its room and goes out of sight
@@ -75,6 +88,18 @@ export function LearnScreen() {
       )}
     </div>
   );
+}
+
+/** Of how many settings it is still to be said what they do, where a question rests on that; it is worked out meanwhile. */
+function useUnsaid(question: Question | null): number {
+  const rests =
+    question !== null &&
+    (question.per === "zone_hour" ||
+      [question.by, ...question.only.map((one) => one.dimension)].includes("zone"));
+  const { data } = useCalibration(rests);
+  const left = rests && data ? data.settings - data.said : 0;
+  useForetelling(left);
+  return left;
 }
 
 /** The answer in one sentence, with how sure it is; room is kept for it, so that nothing below moves. */

@@ -3,6 +3,7 @@ import { Link, useRouterState } from "@tanstack/react-router";
 const TABS = [
   ["/learn", "Ask the log"],
   ["/ledger", "Ledger"],
+  ["/right", "How right"],
 ] as const;
 
 /** The two ways to read what was logged. */

@@ -1,0 +1,134 @@
+"""What was foretold of the settings that were fished, and what came of them."""
+
+from collections.abc import Sequence
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import Select, and_, func, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.core.learn.calibration import Forecast
+from deriva.core.learn.effort import MOST_OUTINGS
+from deriva.core.learn.foretell import ENGINE
+from deriva.service.store.models import Catch, Effort, Foretold, LogEntry, Outing, Setting, Stop
+
+SAID = and_(
+    Foretold.angler_id == Effort.angler_id,
+    Foretold.setting_id == Effort.setting_id,
+    Foretold.engine == ENGINE,
+)
+
+
+def _newest(angler_id: UUID) -> Select[UUID]:
+    """Return the newest outings: what is older says little of how one fishes now."""
+    return (
+        select(Outing.id)
+        .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
+        .order_by(Outing.started_at.desc(), Outing.id.desc())
+        .limit(MOST_OUTINGS)
+    )
+
+
+def _fished(angler_id: UUID) -> Any:  # noqa: ANN401 - a condition
+    newest = _newest(angler_id).cte("newest").prefix_with("materialized")
+    return and_(Effort.angler_id == angler_id, Effort.outing_id.in_(select(newest.c.id)), Effort.rig != "dry")
+
+
+async def unsaid(
+    session: AsyncSession, angler_id: UUID, *, most: int
+) -> Sequence[tuple[UUID, dict[str, Any], str, dict[str, Any]]]:
+    """Return the newest fished settings of which nothing has been said: id, situation, rig, setup."""
+    wanted = (
+        select(Effort.setting_id, func.max(Effort.at).label("at"))
+        .outerjoin(Foretold, SAID)
+        .where(_fished(angler_id), Foretold.setting_id.is_(None))
+        .group_by(Effort.setting_id)
+        .order_by(func.max(Effort.at).desc())
+        .limit(most)
+        .subquery()
+    )
+    statement = (
+        select(Setting.id, Stop.situation, Setting.rig, Setting.setup)
+        .join(wanted, wanted.c.setting_id == Setting.id)
+        .join(Stop, and_(Stop.angler_id == Setting.angler_id, Stop.id == Setting.stop_id))
+        .where(Setting.angler_id == angler_id)
+        .order_by(wanted.c.at.desc())
+    )
+    return [(one.id, one.situation, one.rig, one.setup) for one in (await session.execute(statement)).all()]
+
+
+async def counts(session: AsyncSession, angler_id: UUID) -> tuple[int, int]:
+    """Return of how many fished settings it has been said what they do, and how many there are."""
+    statement = (
+        select(func.count(func.distinct(Foretold.setting_id)), func.count(func.distinct(Effort.setting_id)))
+        .select_from(Effort)
+        .outerjoin(Foretold, SAID)
+        .where(_fished(angler_id))
+    )
+    said, there = (await session.execute(statement)).one()
+    return int(said), int(there)
+
+
+async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, Any]]) -> None:
+    """Write down what was said of some settings; a setting that went meanwhile has nothing said of it."""
+    if not rows:
+        return
+    known = set(
+        (
+            await session.execute(
+                select(Setting.id).where(
+                    Setting.angler_id == angler_id, Setting.id.in_([row["setting_id"] for row in rows])
+                )
+            )
+        ).scalars()
+    )
+    values = [{"angler_id": angler_id, "engine": ENGINE, **row} for row in rows if row["setting_id"] in known]
+    if values:
+        statement = insert(Foretold).values(values)
+        fresh = {name: statement.excluded[name] for name in ("engine", "in_zone", "tick", "hung")}
+        await session.execute(
+            statement.on_conflict_do_update(index_elements=("angler_id", "setting_id"), set_=fresh)
+        )
+
+
+async def forecasts(session: AsyncSession, angler_id: UUID) -> list[Forecast]:
+    """Return the settings of which the chance of a touch was said, with what came."""
+    chance = Foretold.tick + Foretold.hung
+    statement = (
+        select(
+            Effort.outing_id, chance, func.sum(Effort.drifts), func.sum(Effort.ticks) + func.sum(Effort.hung)
+        )
+        .join(Foretold, SAID)
+        .where(_fished(angler_id), Foretold.tick.is_not(None))
+        .group_by(Effort.outing_id, Effort.setting_id, chance)
+    )
+    places: dict[UUID, int] = {}
+    return [
+        Forecast(places.setdefault(outing, len(places)), said or 0.0, int(drifts), int(touches))
+        for outing, said, drifts, touches in (await session.execute(statement)).all()
+    ]
+
+
+async def lengths_corrected(session: AsyncSession, angler_id: UUID) -> list[float]:
+    """Return, of fish whose length was judged by eye and measured after, what was judged over what was measured."""
+    how, length = LogEntry.body["length_how"].astext, LogEntry.body["length_mm"].astext
+    fish = (
+        select(Catch.id, Catch.length_mm)
+        .where(
+            Catch.angler_id == angler_id,
+            Catch.length_how == "measured",
+            Catch.length_mm.is_not(None),
+            Catch.undone.is_(False),
+        )
+        .subquery()
+    )
+    statement = (
+        select(fish.c.id, fish.c.length_mm, length)
+        .join(LogEntry, and_(LogEntry.angler_id == angler_id, LogEntry.record == fish.c.id))
+        .where(how == "eye", length.is_not(None))
+        .order_by(LogEntry.at)
+    )
+    found = (await session.execute(statement)).all()
+    last = {row: float(by_eye) / measured for row, measured, by_eye in found}
+    return list(last.values())

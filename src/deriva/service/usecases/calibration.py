@@ -1,0 +1,115 @@
+"""How right Deriva has been for an angler, and how right the angler's eye."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncSession
+
+from deriva.core.errors import DerivaError, Impossible
+from deriva.core.learn.calibration import FEW, Forecast, Pair, eye
+from deriva.core.learn.foretell import foretell
+from deriva.core.model.setup import Setup
+from deriva.core.model.situation import Situation
+from deriva.core.read import read_noun
+from deriva.service.store import foretelling, observed
+from deriva.service.store.models import Angler, Reading
+from deriva.service.usecases.river import rated
+
+MEASURED = ("staff", "line")
+"""Depths that were measured, and so are what another is held against."""
+
+SAME_WATER = timedelta(hours=3)
+"""So long after one depth another is of the same water."""
+
+AT_ONCE = 40
+"""So many settings are said something of at once: about a second of computing."""
+
+Unsaid = Sequence[tuple[UUID, dict[str, Any], str, dict[str, Any]]]
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What how right things were rests on: depths carried along a rating and found, depths by eye and found, touches as said
+    and as they came, lengths by eye over measured; of how many settings something was said, of how many.
+    """
+
+    carried: Sequence[Pair]
+    by_eye: Sequence[Pair]
+    forecasts: Sequence[Forecast]
+    lengths: Sequence[float]
+    said: int
+    settings: int
+
+
+async def unsaid(session: AsyncSession, angler_id: UUID) -> Unsaid:
+    """Return some settings of which nothing has been said."""
+    return await foretelling.unsaid(session, angler_id, most=AT_ONCE)
+
+
+def say(settings: Unsaid) -> list[dict[str, Any]]:
+    """Say what settings do; nothing of a rig that cannot hang as it is written down."""
+    rows: list[dict[str, Any]] = []
+    for setting, situation, rig, setup in settings:
+        row: dict[str, Any] = {"setting_id": setting, "in_zone": None, "tick": None, "hung": None}
+        try:
+            said = foretell(read_noun(Situation, situation), rig, read_noun(Setup, setup))  # type: ignore[arg-type] # of the log
+            row |= {"in_zone": said.in_zone, "tick": said.tick, "hung": said.hung}
+        except DerivaError:
+            pass
+        rows.append(row)
+    return rows
+
+
+async def found(session: AsyncSession, angler_id: UUID) -> Found:
+    """Gather what was said and what was found."""
+    carried, by_eye = _pairs(await observed.all_readings(session, angler_id))
+    said, settings = await foretelling.counts(session, angler_id)
+    return Found(
+        carried=carried,
+        by_eye=by_eye,
+        forecasts=await foretelling.forecasts(session, angler_id),
+        lengths=await foretelling.lengths_corrected(session, angler_id),
+        said=said,
+        settings=settings,
+    )
+
+
+async def reckon_with_eye(session: AsyncSession, angler_id: UUID, *, own: bool) -> Angler:
+    """Reckon with the angler's own eye for depth, as far as it has been found, or with what is usual again."""
+    angler = await session.get_one(Angler, angler_id)
+    angler.eye_error = None
+    if own:
+        judged = eye(_pairs(await observed.all_readings(session, angler_id))[1])
+        if judged is None:
+            raise Impossible(
+                f"own: fewer than {FEW} depths by eye were measured after: nothing is known of your eye yet",
+                field="own",
+            )
+        angler.eye_error = judged.error
+    await session.flush()
+    return angler
+
+
+def _pairs(readings: Sequence[Reading]) -> tuple[list[Pair], list[Pair]]:
+    """Return measured depths beside what the rating said before, and beside what an eye said shortly before."""
+    carried: list[Pair] = []
+    by_eye: list[Pair] = []
+    before: defaultdict[UUID, list[Reading]] = defaultdict(list)
+    for one in readings:
+        earlier = before[one.lie_id]
+        if one.depth_how in MEASURED:
+            found, found_sd = one.depth_m, one.depth_sd_m / one.depth_m
+            last = next((r for r in reversed(earlier) if r.depth_how == "eye"), None)
+            if last is not None and one.at - last.at < SAME_WATER:
+                by_eye.append(Pair(last.depth_m, last.depth_sd_m / last.depth_m, found, found_sd))
+            seen = [r for r in earlier if r.flow_m3_s is not None and one.at - r.at >= SAME_WATER]
+            if one.flow_m3_s is not None and seen:
+                said = rated(seen).at(one.flow_m3_s).depth
+                carried.append(Pair(said.value, said.relative_sd, found, found_sd))
+        if one.depth_how != "flow":
+            earlier.append(one)
+    return carried, by_eye

@@ -1,0 +1,110 @@
+"""How right it was, from what was logged: depths carried and found, depths by eye and found, touches, lengths corrected."""
+
+from datetime import UTC, datetime, timedelta
+
+import psycopg
+import pytest
+
+from tests.service.anglers import Bank, at, count
+
+DAY = datetime(2026, 5, 1, 12, tzinfo=UTC)
+
+
+def eyes(bank: Bank, pairs: int, off: float) -> None:
+    """Judge a depth by eye, and measure it an hour after, on some days."""
+    for k in range(pairs):
+        for hours, how, depth in ((0, "eye", 1.0), (1, "staff", 1.0 / off)):
+            when = (DAY + timedelta(days=k, hours=hours)).isoformat()
+            bank.kept("readings", bank.reading(at=when, depth_m=depth, depth_how=how))
+
+
+def test_eye__is_reckoned_with_once_the_angler_says_so(bank: Bank, rows: psycopg.Connection) -> None:
+    rows.execute("delete from reading")
+    before = bank.client.get("/api/learn/calibration").json()
+    assert before["eye"] is None
+    assert bank.client.put("/api/learn/eye", json={"own": True}).status_code == 422
+    eyes(bank, 8, off=1.8)
+    found = bank.client.get("/api/learn/calibration").json()
+    assert found["eye"]["pairs"] == 8
+    assert found["by_eye"]["inside"] == 0
+    assert "80 % too much" in found["eye"]["words"]
+    assert 0.25 < found["eye"]["error"] < 0.6
+    assert found["own_error"] is None
+    told = bank.client.put("/api/learn/eye", json={"own": True}).json()
+    assert told["eye_error"] == found["eye"]["error"]
+
+    def spread(how: str) -> float:
+        row = bank.kept("readings", bank.reading(at=at(0), depth_m=1.0, depth_how=how))
+        read = rows.execute("select depth_sd_m from reading where id = %s", (row,)).fetchone()
+        assert read is not None
+        return float(read[0])
+
+    assert spread("eye") == pytest.approx(found["eye"]["error"])
+    assert spread("staff") == 0.05
+    bank.client.put("/api/learn/eye", json={"own": False})
+    assert spread("eye") == 0.25
+
+
+def test_carried_depths__are_held_against_those_measured_at_another_flow(
+    bank: Bank, rows: psycopg.Connection
+) -> None:
+    rows.execute("delete from reading")
+    for k in range(9):
+        when = (DAY + timedelta(days=k)).isoformat()
+        flow = 2.0 + 0.5 * k
+        depth = 0.8 * (flow / 2.0) ** 0.4
+        row = bank.kept("readings", bank.reading(at=when, depth_m=depth, depth_how="staff"))
+        rows.execute("update reading set flow_m3_s = %s where id = %s", (flow, row))
+    found = bank.client.get("/api/learn/calibration").json()["carried"]
+    assert found["pairs"] == 8
+    assert found["inside"] == 8  # a lie that follows its rating to the letter
+    assert found["off"]["median"] == pytest.approx(1.0, abs=0.05)
+
+
+def test_settings__are_said_once_what_they_do_and_can_be_asked_by(
+    bank: Bank, rows: psycopg.Connection
+) -> None:
+    outing, stop, setting = bank.begin()
+    for k in range(30):
+        bank.kept("drifts", bank.drift(setting, at=at(3 + k), outcome="tick" if k % 3 == 0 else "clean"))
+    heavy = bank.setting(stop, at=at(50), point_bead_mm=None)
+    heavy["setup"] = heavy["setup"] | {"point_bead_mm": None, "flies": 3}  # three flies: not on this beat
+    bank.kept("drifts", bank.drift(bank.kept("settings", heavy), at=at(51), outcome="fish"))
+    bank.kept("drifts", bank.drift(bank.kept("settings", bank.dry(stop, at=at(60))), at=at(61)))
+    asked = {"by": "zone", "measure": "takes", "per": "drift", "only": []}
+    assert bank.client.post("/api/learn/answers", json=asked).json()["parts"] == []
+    assert bank.client.get("/api/learn/calibration").json()["settings"] == 2
+    for _ in range(2):
+        assert bank.client.post("/api/learn/foretold").json() == {"said": 2, "settings": 2}
+    assert count(rows, "foretold") == 2
+    said = rows.execute("select in_zone, tick from foretold where setting_id = %s", (setting,)).fetchone()
+    assert said is not None
+    (part,) = bank.client.post("/api/learn/answers", json=asked).json()["parts"]
+    assert part["drifts"] == 30
+    per_hour = bank.client.post("/api/learn/answers", json=asked | {"by": "rig", "per": "zone_hour"}).json()
+    hours = rows.execute("select sum(minutes) / 60 from effort where setting_id = %s", (setting,)).fetchone()
+    assert hours is not None
+    assert per_hour["parts"][0]["hours"] == pytest.approx(hours[0] * said[0])
+    assert "an hour in the zone" in per_hour["question"]
+    rows.execute("update foretold set engine = 0")
+    assert bank.client.get("/api/learn/calibration").json()["said"] == 0
+    bank.client.delete(f"/api/outings/{outing}")
+
+
+def test_lengths__that_were_corrected_say_how_an_eye_leans(bank: Bank) -> None:
+    _, _, setting = bank.begin()
+    for k in range(6):
+        drift = bank.kept("drifts", bank.drift(setting, outcome="fish"))
+        fish = bank.kept("catches", bank.fish(drift, length_mm=330.0, length_how="eye"))
+        if k < 5:
+            bank.kept("catches", bank.fish(drift, length_mm=300.0 + k, length_how="measured"), fish)
+    found = bank.client.get("/api/learn/calibration").json()["lengths"]
+    assert found["pairs"] == 5
+    assert found["off"]["median"] == pytest.approx(330.0 / 302.0, abs=0.01)
+
+
+def test_stranger__has_nothing_of_it(bank: Bank, stranger: Bank) -> None:
+    eyes(bank, 8, off=1.5)
+    bank.begin()
+    found = stranger.client.get("/api/learn/calibration").json()
+    assert (found["eye"], found["settings"]) == (None, 0)
