@@ -44,6 +44,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Strips
+         * @description Return some outings as they are drawn small: what was fished where, how deep, and how each drift ended.
+         */
+        get: operations["list_strips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seasons/{year}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Season
+         * @description Return a year's outings beside the flow of the rivers.
+         */
+        get: operations["read_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outings/{outing_id}": {
         parameters: {
             query?: never;
@@ -56,6 +96,26 @@ export interface paths {
          * @description Return one outing in full.
          */
         get: operations["read_outing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outings/{outing_id}/stops/{stop_id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Story
+         * @description Tell a stay again: what was believed of the bottom after each drift, and what the coach said then.
+         */
+        get: operations["read_story"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1760,6 +1820,25 @@ export interface components {
             seen: components["schemas"]["Between"];
         };
         /**
+         * BlockOut
+         * @description A setting as it was fished at a lie: seconds from the outing's start to it and to each drift, depths, and how each drift
+         *     ended.
+         */
+        BlockOut: {
+            /** Lie */
+            lie: string;
+            /** From S */
+            from_s: number;
+            /** Depth M */
+            depth_m: number | null;
+            /** Set M */
+            set_m: number | null;
+            /** At S */
+            at_s: number[];
+            /** Ended */
+            ended: ("clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly")[];
+        };
+        /**
          * Bottom
          * @description What the bottom is known to be at a spot today, m, with its standard deviation.
          */
@@ -2717,6 +2796,28 @@ export interface components {
             pattern?: string | null;
         };
         /**
+         * FishedOut
+         * @description An outing in a year.
+         */
+        FishedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Beat */
+            beat: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Drifts */
+            drifts: number;
+            /** Fish */
+            fish: number;
+        };
+        /**
          * FloatIn
          * @description A size of float and how many of it.
          */
@@ -2733,6 +2834,19 @@ export interface components {
              * @description in flies
              */
             count: number;
+        };
+        /**
+         * FlowDayOut
+         * @description A day's mean flow.
+         */
+        FlowDayOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Flow M3 S */
+            flow_m3_s: number;
         };
         /**
          * FlowOut
@@ -4401,6 +4515,16 @@ export interface components {
             gauge_id: string | null;
         };
         /**
+         * RiverYearOut
+         * @description A river's flow through a year, as far as its gauge knows it.
+         */
+        RiverYearOut: {
+            /** River */
+            river: string;
+            /** Days */
+            days: components["schemas"]["FlowDayOut"][];
+        };
+        /**
          * Rod
          * @description The rod in hand: ``line_weight`` None where it is not said.
          */
@@ -4451,6 +4575,32 @@ export interface components {
              * @default true
              */
             release: boolean;
+        };
+        /**
+         * Said
+         * @description What was believed after a drift (the depth, 8 times in 10 between its ends, m), the setting that was on, and the coach's
+         *     word: what to do, to what setting and bead, why.
+         */
+        Said: {
+            /** Low M */
+            low_m: number;
+            /** Middle M */
+            middle_m: number;
+            /** High M */
+            high_m: number;
+            /** Set M */
+            set_m: number;
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "hold" | "deeper" | "shallower" | "heavier" | "lighter" | "change_fly" | "change_rig" | "move_on";
+            /** To M */
+            to_m: number;
+            /** Bead Mm */
+            bead_mm: number | null;
+            /** Reason */
+            reason: string;
         };
         /**
          * SampleOut
@@ -4534,6 +4684,20 @@ export interface components {
              * @enum {string}
              */
             winter: "large" | "small";
+        };
+        /**
+         * SeasonOut
+         * @description A year: its outings beside the rivers, and the years that there are.
+         */
+        SeasonOut: {
+            /** Year */
+            year: number;
+            /** Years */
+            years: number[];
+            /** Rivers */
+            rivers: components["schemas"]["RiverYearOut"][];
+            /** Outings */
+            outings: components["schemas"]["FishedOut"][];
         };
         /**
          * SectionOut
@@ -5109,6 +5273,19 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * StripOut
+         * @description An outing drawn small.
+         */
+        StripOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Blocks */
+            blocks: components["schemas"]["BlockOut"][];
         };
         /**
          * SuggestedOut
@@ -5752,6 +5929,194 @@ export interface operations {
             };
         };
     };
+    list_strips: {
+        parameters: {
+            query: {
+                outing: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripOut"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                year: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_outing: {
         parameters: {
             query?: never;
@@ -5770,6 +6135,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+                stop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Said"][];
                 };
             };
             /** @description The body could not be read */

@@ -34,3 +34,34 @@ export const useLedger = (id: string) =>
     queryKey: ["ledger", id],
     queryFn: () => unwrap(api.GET("/api/outings/{outing_id}", { params: { path: { outing_id: id } } })),
   });
+
+/** Outings drawn small. What is listed stays listed: each page is asked for once. */
+export const useStrips = (ids: readonly string[]) =>
+  useQuery({
+    queryKey: ["outings", "strips", ids],
+    queryFn: () => unwrap(api.GET("/api/strips", { params: { query: { outing: [...ids] } } })),
+    enabled: ids.length > 0,
+    placeholderData: keepPreviousData,
+    select: (strips) => new Map(strips.map((one) => [one.id, one.blocks])),
+  });
+
+/** A year of outings beside the rivers' flow. */
+export const useSeason = (year: number) =>
+  useQuery({
+    queryKey: ["outings", "season", year],
+    queryFn: () => unwrap(api.GET("/api/seasons/{year}", { params: { path: { year } } })),
+    placeholderData: keepPreviousData,
+  });
+
+/** A stay told again; asked for once somebody wants it. */
+export const useStory = (outing: string, stop: string, wanted: boolean) =>
+  useQuery({
+    queryKey: ["ledger", outing, "story", stop],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/outings/{outing_id}/stops/{stop_id}/story", {
+          params: { path: { outing_id: outing, stop_id: stop } },
+        }),
+      ),
+    enabled: wanted,
+  });

@@ -4,13 +4,27 @@ from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Path, Query
 from fastapi.responses import Response
 from pydantic import StringConstraints
 
-from deriva.service.api.deps import Making, Me, Token, Transaction, Way, signed_in
-from deriva.service.schemas.log import FoundOut, LedgerOut, OutingOut
+from deriva.core.choose.sweep import wide
+from deriva.core.learn.story import story
+from deriva.service.api.deps import Computing, Making, Me, Token, Transaction, Way, signed_in
+from deriva.service.schemas.learn import SaidNoun
+from deriva.service.schemas.log import (
+    BlockOut,
+    FishedOut,
+    FlowDayOut,
+    FoundOut,
+    LedgerOut,
+    OutingOut,
+    RiverYearOut,
+    SeasonOut,
+    StripOut,
+)
 from deriva.service.schemas.sync import SyncIn, SyncOut
+from deriva.service.store import seasons
 from deriva.service.usecases import logbook
 from deriva.service.usecases import sync as syncing
 from deriva.service.views.log import ledger_out, outing_out
@@ -36,10 +50,55 @@ async def find_outings(
     return FoundOut(outings=[outing_out(one) for one in found.outings], unknown=list(found.unknown))
 
 
+MOST_STRIPS = 50
+
+
+@router.get("/strips")
+async def list_strips(
+    session: Transaction, me: Me, outing: Annotated[list[UUID], Query(max_length=MOST_STRIPS)]
+) -> list[StripOut]:
+    """Return some outings as they are drawn small: what was fished where, how deep, and how each drift ended."""
+    blocks = await seasons.blocks(session, me.id, outing)
+    by_outing: dict[UUID, list[BlockOut]] = {}
+    for one in blocks:
+        values = {name: getattr(one, name) for name in BlockOut.model_fields}
+        by_outing.setdefault(one.outing, []).append(BlockOut.model_validate(values))
+    return [StripOut(id=row, blocks=found) for row, found in by_outing.items()]
+
+
+@router.get("/seasons/{year}")
+async def read_season(
+    session: Transaction, me: Me, year: Annotated[int, Path(ge=2000, le=2099)]
+) -> SeasonOut:
+    """Return a year's outings beside the flow of the rivers."""
+    since, until = (datetime(one, 1, 1, tzinfo=UTC) for one in (year, year + 1))
+    flows = await seasons.daily_flows(session, me.id, since=since, until=until)
+    return SeasonOut(
+        year=year,
+        years=await seasons.years(session, me.id),
+        rivers=[
+            RiverYearOut(river=river, days=[FlowDayOut(at=at, flow_m3_s=flow) for at, flow in days])
+            for river, days in flows.items()
+        ],
+        outings=[
+            FishedOut.model_validate({name: getattr(one, name) for name in FishedOut.model_fields})
+            for one in await seasons.fished(session, me.id, since=since, until=until)
+        ],
+    )
+
+
 @router.get("/outings/{outing_id}")
 async def read_outing(session: Transaction, me: Me, outing_id: UUID) -> LedgerOut:
     """Return one outing in full."""
     return ledger_out(await logbook.ledger(session, me.id, outing_id))
+
+
+@router.get("/outings/{outing_id}/stops/{stop_id}/story")
+async def read_story(making: Making, computing: Computing, outing_id: UUID, stop_id: UUID) -> list[SaidNoun]:
+    """Tell a stay again: what was believed of the bottom after each drift, and what the coach said then."""
+    async with making.begin() as session:
+        situation, drifts = await logbook.stay(session, computing.angler.id, outing_id, stop_id)
+    return list(await computing.run(story, situation, drifts, wide))
 
 
 @router.post("/sync", response_model=SyncOut)

@@ -8,6 +8,7 @@ from deriva.core.learn.calibration import Bands, Eye, Length, Touches
 from deriva.core.learn.dimensions import DimensionName
 from deriva.core.learn.here import Here
 from deriva.core.learn.question import Question
+from deriva.core.learn.story import Said
 from deriva.core.model.water import WaterKind
 from deriva.core.ranges import TEMPERATURE_C
 from deriva.core.water.flow import FlowClass
@@ -17,6 +18,7 @@ from deriva.service.schemas.nouns import Noun
 QuestionNoun = Annotated[Question, Noun()]
 HereNoun = Annotated[Here, Noun()]
 AnswerNoun = Annotated[Answer, Noun()]
+SaidNoun = Annotated[Said, Noun()]
 
 
 class DimensionOut(Wire):

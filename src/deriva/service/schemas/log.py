@@ -319,6 +319,59 @@ class FoundOut(Wire):
     unknown: list[str]
 
 
+class BlockOut(Wire):
+    """A setting as it was fished at a lie: seconds from the outing's start to it and to each drift, depths, and how each drift
+    ended.
+    """
+
+    lie: str
+    from_s: float
+    depth_m: float | None
+    set_m: float | None
+    at_s: list[float]
+    ended: list[Outcome]
+
+
+class StripOut(Wire):
+    """An outing drawn small."""
+
+    id: UUID
+    blocks: list[BlockOut]
+
+
+class FishedOut(Wire):
+    """An outing in a year."""
+
+    id: UUID
+    beat: str
+    at: datetime
+    drifts: int
+    fish: int
+
+
+class FlowDayOut(Wire):
+    """A day's mean flow."""
+
+    at: datetime
+    flow_m3_s: float
+
+
+class RiverYearOut(Wire):
+    """A river's flow through a year, as far as its gauge knows it."""
+
+    river: str
+    days: list[FlowDayOut]
+
+
+class SeasonOut(Wire):
+    """A year: its outings beside the rivers, and the years that there are."""
+
+    year: int
+    years: list[int]
+    rivers: list[RiverYearOut]
+    outings: list[FishedOut]
+
+
 class NoteOut(Wire):
     """A note of an outing, or of one stop or fish of it."""
 

@@ -9,7 +9,12 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.learn.find import words
-from deriva.core.model.logged import Outcome
+from deriva.core.learn.story import Told
+from deriva.core.model.logged import Direction, Fished, FlyOnRig, Outcome, Pace, Phase
+from deriva.core.model.rig import RigKind
+from deriva.core.model.setup import Setup
+from deriva.core.model.situation import Situation
+from deriva.core.read import read_noun
 from deriva.core.record.effort import Rate, rate
 from deriva.core.record.tally import Tally, tally
 from deriva.service.store import outings, owned
@@ -103,3 +108,37 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     stops = await outings.stops(session, angler_id, outing_id)
     notes = await outings.notes(session, angler_id, outing_id)
     return Ledger(counted, notes, stops, by_stop, by_setting, by_drift)
+
+
+async def stay(
+    session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id: UUID
+) -> tuple[Situation, list[Told]]:
+    """Return a stay of the angler's as the coach was told of it: its water, and its drifts in time, but for those with nothing
+    under water. Raises NotYours.
+    """
+    stop = await owned.get_owned(session, Stop, angler_id, stop_id)
+    if stop.outing_id != outing_id:
+        raise owned.NotYours("stop")
+    settings, drifts, catches = await outings.log_of(session, angler_id, outing_id)
+    by_id = {one.id: one for one in settings if one.stop_id == stop_id and one.rig != "dry"}
+    fish = {one.drift_id: one for one in reversed(catches)}
+    told: list[Told] = []
+    for drift in drifts:
+        setting = by_id.get(drift.setting_id)
+        if setting is None:
+            continue
+        setup = read_noun(Setup, setting.setup)
+        caught = fish.get(drift.id)
+        told.append(
+            Told(
+                rig=cast("RigKind", setting.rig),
+                setup=setup,
+                drift=Fished(
+                    setup.depth_setting_m, setup.point_bead_mm, cast("Outcome", drift.outcome), cast("Pace | None", drift.pace),
+                    fly=cast("FlyOnRig | None", caught and caught.fly), phase=cast("Phase | None", caught and caught.phase),
+                    direction=cast("Direction", drift.direction or "up"), dried=drift.dried, lane=drift.lane,
+                    stance=drift.stance, pattern=f"{setup.point_form} {setup.point_hook}",
+                ),
+            )
+        )  # fmt: skip
+    return read_noun(Situation, stop.situation), told

@@ -6,7 +6,7 @@ import { useKeptAngler } from "../../local/angler";
 import { linesOf, useAsCorrected, useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
 import { useOnline } from "../../local/road";
-import { useFound, useLedger, useOutings } from "../../queries/log";
+import { useFound, useLedger, useOutings, useStrips } from "../../queries/log";
 import { useBeats } from "../../queries/places";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -17,9 +17,13 @@ import { SaveSheet } from "../files/SaveSheet";
 import { TakeInSheet } from "../files/TakeInSheet";
 import { LogTabs } from "../learn/LogTabs";
 import { ShareSheet } from "../sharing/ShareSheet";
+import { Facets } from "./Facets";
+import { MiniStrip } from "./MiniStrip";
 import { Notes } from "./Notes";
 import { counts, day, OutingLine, several } from "./OutingLine";
 import { OutingStrip } from "./OutingStrip";
+import { Season } from "./Season";
+import { Story } from "./Story";
 
 const OUTCOME = {
   clean: "clean",
@@ -29,6 +33,9 @@ const OUTCOME = {
   fish: "fish",
   lost_fly: "lost the fly",
 } as const;
+/** So many outings are drawn small at once. */
+const STRIPS = 50;
+
 const PHASE = { drop: "on the drop", drift: "in the dead drift", swing: "on the swing" } as const;
 
 export function LedgerList() {
@@ -40,7 +47,8 @@ export function LedgerList() {
   const angler = useKeptAngler()?.id;
   const told = useAsWritten(angler, outings.data ?? []);
   // what waits here is shown as it stands here
-  const waiting = useWaitingOutings(angler, useBeats().data);
+  const beats = useBeats();
+  const waiting = useWaitingOutings(angler, beats.data);
   const here = new Set(waiting.map((one) => one.id));
   const shown = [...waiting, ...told.filter((one) => !here.has(one.id))].sort(
     (a, b) => Date.parse(b.started_at) - Date.parse(a.started_at),
@@ -64,6 +72,7 @@ export function LedgerList() {
           onChange={(event) => setAsked(event.target.value)}
         />
       )}
+      {online && shown.length > 0 && <Facets asked={asked} onAsk={setAsked} beats={beats.data ?? []} />}
       {online && (
         <div className="mb-2 flex flex-wrap gap-2">
           {shown.length > 0 && (
@@ -96,11 +105,8 @@ export function LedgerList() {
               Nothing yet. Start an outing on the Log screen and tap each drift; it is written here.
             </p>
           )}
-          <ul className="space-y-2">
-            {shown.map((outing) => (
-              <OutingLink key={outing.id} outing={outing} />
-            ))}
-          </ul>
+          {online && shown.length > 0 && <Season />}
+          <OutingRows outings={shown} />
           {outings.hasNextPage && !online && (
             <p className="py-2 text-soft">Older outings come with signal.</p>
           )}
@@ -134,11 +140,7 @@ function Found({ find }: { find: string }) {
             : "No outing fits all of these words."}
         </p>
       )}
-      <ul className="space-y-2">
-        {outings.map((outing) => (
-          <OutingLink key={outing.id} outing={outing} />
-        ))}
-      </ul>
+      <OutingRows outings={outings} />
       {found.hasNextPage && (
         <Button
           className="mt-2 w-full"
@@ -152,7 +154,34 @@ function Found({ find }: { find: string }) {
   );
 }
 
-function OutingLink({ outing }: { outing: OutingSummary }) {
+/** Outings in a list, each drawn small. */
+function OutingRows({ outings }: { outings: OutingSummary[] }) {
+  const pages = Array.from({ length: Math.ceil(outings.length / STRIPS) }, (_, k) =>
+    outings.slice(k * STRIPS, (k + 1) * STRIPS),
+  );
+  return (
+    <ul className="space-y-2">
+      {pages.map((page) => (
+        <Rows key={page[0]?.id} outings={page} />
+      ))}
+    </ul>
+  );
+}
+
+function Rows({ outings }: { outings: OutingSummary[] }) {
+  const strips = useStrips(outings.map((one) => one.id)).data;
+  return outings.map((outing) => (
+    <OutingLink key={outing.id} outing={outing} blocks={strips?.get(outing.id)} />
+  ));
+}
+
+function OutingLink({
+  outing,
+  blocks,
+}: {
+  outing: OutingSummary;
+  blocks: Parameters<typeof MiniStrip>[0]["blocks"];
+}) {
   return (
     <li>
       <Link
@@ -161,6 +190,7 @@ function OutingLink({ outing }: { outing: OutingSummary }) {
         className="block min-h-14 rounded-2xl bg-paper p-4 hover:outline-2"
       >
         <OutingLine outing={outing} />
+        {outing.tally.drifts > 0 && <MiniStrip blocks={blocks} />}
       </Link>
     </li>
   );
@@ -354,6 +384,7 @@ function StopNotes({ angler, ledger, stop }: { angler: string; ledger: Ledger; s
   const fish = stop.settings.flatMap((one) => one.drifts.flatMap((drift) => drift.catches));
   return (
     <div className="mt-2 space-y-1 border-t border-line pt-1">
+      <Story outing={ledger.outing.id} stop={stop.id} lie={stop.lie} />
       <Notes angler={angler} ledger={ledger} about={{ stop_id: stop.id }} title={`Note on ${stop.lie}`} />
       {fish.map((one) => (
         <Notes

@@ -1,0 +1,90 @@
+"""The ledger as it is drawn: strips of outings, a year beside the river, a stay as the coach saw it."""
+
+from datetime import datetime
+
+import psycopg
+import pytest
+
+from deriva.core.learn.foretell import tuning_of
+from deriva.core.model.setup import Setup
+from deriva.core.read import read_noun
+from tests.service.anglers import SETUP, Bank, at, new_id
+
+ENDS = ("clean", "clean", "tick", "hung", "tick", "clean", "fish")
+
+
+def fished(bank: Bank) -> tuple[str, str]:
+    """Fish a stay with two settings, one drift of which was taken back, and a dry at the end; return outing and stop."""
+    outing, stop, setting = bank.begin()
+    for k, outcome in enumerate(ENDS):
+        bank.kept("drifts", bank.drift(setting, at=at(3 + k), outcome=outcome))
+    bank.kept("drifts", bank.drift(setting, at=at(20), outcome="hung", undone=True))
+    longer = SETUP | {"depth_setting_m": 1.2}
+    second = bank.kept("settings", bank.setting(stop, at=at(21), depth_setting_m=1.2, setup=longer))
+    bank.kept("drifts", bank.drift(second, at=at(22)))
+    bank.kept("drifts", bank.drift(bank.kept("settings", bank.dry(stop, at=at(30))), at=at(31)))
+    return outing, stop
+
+
+def test_strip__has_each_setting_with_its_drifts_in_time(bank: Bank, stranger: Bank) -> None:
+    outing, _ = fished(bank)
+    (strip,) = bank.client.get("/api/strips", params={"outing": [outing, new_id()]}).json()
+    first, second, dry = strip["blocks"]
+    assert first["ended"] == list(ENDS)
+    assert first["at_s"] == [60.0 * (3 + k) for k in range(len(ENDS))]
+    assert (first["from_s"], first["set_m"], second["set_m"], dry["set_m"]) == (120.0, 1.0, 1.2, None)
+    assert first["lie"] == bank.lie["name"]
+    assert stranger.client.get("/api/strips", params={"outing": outing}).json() == []
+    assert bank.client.get("/api/strips").status_code == 422
+
+
+def test_season__is_the_year_beside_the_river(bank: Bank, stranger: Bank, rows: psycopg.Connection) -> None:
+    outing, _ = fished(bank)
+    empty = bank.kept("outings", bank.outing(started_at="2025-03-01T08:00:00Z"))
+    bank.kept("gauges", {"river_id": bank.beat["river_id"], "name": "G", "format": "csv"})
+    rows.execute(
+        "insert into gauge_value (angler_id, gauge_id, parameter, daily, at, value, worth, code)"
+        " select angler_id, id, 'flow', daily, at, value, 'good', '' from gauge, (values"
+        " (true, timestamptz '2026-06-01 12:00Z', 3.0), (false, '2026-06-01 06:00Z', 9.0), (false, '2026-06-02 06:00Z', 4.0),"
+        " (false, '2026-06-02 18:00Z', 6.0), (true, '2025-12-31 12:00Z', 8.0)) v (daily, at, value)"
+    )
+    year = bank.client.get("/api/seasons/2026").json()
+    assert year["years"] == [2026, 2025]
+    (found,) = [one for one in year["outings"] if one["id"] == outing]
+    assert (found["drifts"], found["fish"]) == (9, 1)
+    days = [(day["at"][:10], day["flow_m3_s"]) for day in year["rivers"][0]["days"]]
+    assert days == [
+        ("2026-06-01", 3.0),
+        ("2026-06-02", 5.0),
+    ]  # the gauge's own mean before the mean of its values
+    before = bank.client.get("/api/seasons/2025").json()
+    assert [(one["id"], one["drifts"]) for one in before["outings"]] == [(empty, 0)]
+    theirs = stranger.client.get("/api/seasons/2026").json()
+    assert (theirs["outings"], theirs["rivers"], theirs["years"]) == ([], [], [])
+    assert bank.client.get("/api/seasons/1066").status_code == 422
+
+
+def test_stay__is_told_again_as_the_coach_tells_the_same_drifts_now(bank: Bank) -> None:
+    outing, stop = fished(bank)
+    told = bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json()
+    assert len(told) == len(ENDS) + 1  # the dry says nothing of the bottom
+    assert all(one["low_m"] < one["middle_m"] < one["high_m"] for one in told)
+    assert [one["set_m"] for one in told] == [1.0] * len(ENDS) + [1.2]
+    tuning = tuning_of("euro", read_noun(Setup, SETUP))
+    drifts = [{"depth_setting_m": 1.0, "point_bead_mm": 3.0, "outcome": outcome} for outcome in ENDS[:4]]
+    on = {
+        "rig": "euro",
+        "depth_setting_m": 1.0,
+        "point_bead_mm": 3.0,
+        "flies": 1,
+        "tippet_x": 5,
+        "shot_g": 0.0,
+    }
+    asked = {"situation": bank.stop(outing)["situation"], "rig": "euro", "drifts": drifts}
+    asked["tuning"] = on | {"dropper_tag_m": tuning.dropper_tag_m, "tip_pace": tuning.tip_pace}
+    now = bank.client.post("/api/coach", json=asked).json()
+    assert told[3]["middle_m"] == pytest.approx(now["depth_belief_m"]["p50"])
+    assert (told[3]["action"], told[3]["reason"]) == (now["advice"]["action"], now["advice"]["reason"])
+    other = bank.kept("outings", bank.outing(started_at=at(600)))
+    assert bank.client.get(f"/api/outings/{other}/stops/{stop}/story").status_code == 404
+    assert datetime.fromisoformat(at(0)).year == 2026
