@@ -86,6 +86,33 @@ def test_questions__offered_are_those_that_can_be_answered(bank: Bank, client: T
     assert bank.client.get("/api/outings").status_code == 200
 
 
+def test_evidence__stands_beside_the_rig_in_the_water_that_it_speaks_of(client: TestClient) -> None:
+    low = {
+        "by": "bead",
+        "measure": "takes",
+        "per": "drift",
+        "only": [{"dimension": "flow", "part": "below_normal"}],
+    }
+    fly = {"by": "fly", "measure": "takes", "per": "drift", "only": []}
+    assert client.put("/api/learn/evidence", json={"questions": [low, fly]}).status_code == 200
+    assert client.get("/api/learn/evidence").json()["questions"] == [low, fly]
+    here = {
+        "place": "lie", "id": "0197a000-0000-7000-8000-000000000000", "kind": "run", "flow_class": "below_normal",
+        "temperature_c": 12.0, "light": "day",
+    }  # fmt: skip
+    shown = client.post("/api/learn/evidence/here", json=here).json()
+    assert [(one["question"]["by"], one["certainty"]) for one in shown] == [("bead", "sure"), ("fly", "sure")]
+    assert shown[0]["sentence"] == ask(client, **low)["sentence"]
+    high = client.post("/api/learn/evidence/here", json=here | {"flow_class": "above_normal"}).json()
+    assert [one["question"]["by"] for one in high] == ["fly"]
+    for wrong in (low | {"measure": "hung"}, fly | {"by": "month"}):
+        refused = client.put("/api/learn/evidence", json={"questions": [fly, wrong]})
+        assert refused.status_code == 422
+        assert refused.json()["faults"][0]["field"] == "questions.1"
+    assert client.put("/api/learn/evidence", json={"questions": []}).status_code == 200
+    assert client.post("/api/learn/evidence/here", json=here).json() == []
+
+
 def test_here__is_the_lie_in_water_like_today_s_and_leads_to_its_question(client: TestClient) -> None:
     lies = client.get("/api/learn/parts", params={"dimension": "lie"}).json()
     asked = {

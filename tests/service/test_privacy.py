@@ -27,7 +27,8 @@ OWN_ALONE = {
     "list_sessions", "change_angler", "change_password", "leave", "stay", "list_rivers", "list_beats", "read_box",
     "add_starter_box", "list_outings", "list_shares", "list_shared", "export_everything", "list_schools", "sync",
     "list_questions", "list_parts", "ask_the_log", "list_behind", "look_back", "find_outings", "list_retired",
-    "list_formats", "read_schema", "foretell_more", "list_strips", "read_calibration", "reckon_with_eye",
+    "list_formats", "read_schema", "foretell_more", "list_strips", "list_evidence", "put_evidence", "weigh_evidence",
+    "read_calibration", "reckon_with_eye",
 }  # fmt: skip
 """Routes that name nothing: they speak of whoever asks."""
 

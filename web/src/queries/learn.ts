@@ -78,3 +78,24 @@ export function useOwnEye() {
       ]),
   });
 }
+
+/** The questions whose answers are shown beside the rig. */
+export const useEvidence = () =>
+  useQuery({ queryKey: ["learn", "evidence"], queryFn: () => unwrap(api.GET("/api/learn/evidence")) });
+
+/** Show an answer beside the rig, or no more. */
+export function useUseInRig() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (questions: Question[]) => unwrap(api.PUT("/api/learn/evidence", { body: { questions } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["learn", "evidence"] }),
+  });
+}
+
+/** What the log answers of the water here, as far as the angler wants it beside the rig. */
+export const useEvidenceHere = (place: HereIn | null) =>
+  useQuery({
+    queryKey: ["learn", "evidence", "here", place],
+    queryFn: () => unwrap(api.POST("/api/learn/evidence/here", { body: place as HereIn })),
+    enabled: place !== null,
+  });

@@ -5,6 +5,7 @@ from fastapi import APIRouter
 from deriva.core.learn.answer import answer
 from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
+from deriva.core.learn.evidence import evidence
 from deriva.core.learn.here import here
 from deriva.service.api.deps import Computing, Making, Me, Transaction
 from deriva.service.api.session import angler_out
@@ -14,6 +15,8 @@ from deriva.service.schemas.learn import (
     BehindIn,
     CalibrationOut,
     DimensionOut,
+    EvidenceIn,
+    EvidenceNoun,
     EyeIn,
     ForetoldOut,
     HereIn,
@@ -108,3 +111,24 @@ async def read_calibration(making: Making, computing: Computing) -> CalibrationO
 async def reckon_with_eye(session: Transaction, me: Me, body: EyeIn) -> AnglerOut:
     """Reckon with what was found of the angler's eye for depth from now on, or with what is usual again."""
     return angler_out(await calibration.reckon_with_eye(session, me.id, own=body.own))
+
+
+@router.get("/evidence")
+async def list_evidence(me: Me) -> EvidenceIn:
+    """List the questions whose answers are shown beside the rig."""
+    return EvidenceIn(questions=learn.of_evidence(me))
+
+
+@router.put("/evidence")
+async def put_evidence(session: Transaction, me: Me, body: EvidenceIn) -> EvidenceIn:
+    """Say the answers to which questions are to be shown beside the rig."""
+    await learn.use_evidence(session, me.id, body.questions)
+    return body
+
+
+@router.post("/evidence/here")
+async def weigh_evidence(making: Making, computing: Computing, body: HereIn) -> list[EvidenceNoun]:
+    """Answer those of the questions beside the rig that speak of the water here."""
+    async with making.begin() as session:
+        found, names = await learn.evidence_here(session, computing.angler, body)
+    return await computing.run(lambda: [evidence(one, answer(one, rows, names)) for one, rows in found])

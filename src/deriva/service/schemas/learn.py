@@ -3,9 +3,12 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
+from pydantic import Field
+
 from deriva.core.learn.answer import Answer
 from deriva.core.learn.calibration import Bands, Eye, Length, Touches
 from deriva.core.learn.dimensions import DimensionName
+from deriva.core.learn.evidence import Evidence
 from deriva.core.learn.here import Here
 from deriva.core.learn.question import Question
 from deriva.core.learn.story import Said
@@ -19,6 +22,7 @@ QuestionNoun = Annotated[Question, Noun()]
 HereNoun = Annotated[Here, Noun()]
 AnswerNoun = Annotated[Answer, Noun()]
 SaidNoun = Annotated[Said, Noun()]
+EvidenceNoun = Annotated[Evidence, Noun()]
 
 
 class DimensionOut(Wire):
@@ -94,3 +98,12 @@ class EyeIn(Wire):
     """Whether what was found of the angler's own eye is reckoned with."""
 
     own: bool
+
+
+MOST_EVIDENCE = 6
+
+
+class EvidenceIn(Wire):
+    """The questions whose answers are to be shown beside the rig."""
+
+    questions: Annotated[list[QuestionNoun], Field(max_length=MOST_EVIDENCE)]

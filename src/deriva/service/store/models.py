@@ -60,6 +60,8 @@ class Angler(Base):
     changes: Mapped[int] = mapped_column(BigInteger, server_default="0", default=0)
     """The position of the newest change of the angler's log; who raises it holds the row."""
     home_river: Mapped[str] = mapped_column(String(80), server_default="", default="")
+    evidence: Mapped[list[dict[str, Any]]] = mapped_column(server_default="[]", default=list)
+    """Questions to the log whose answers are shown beside the rig."""
     eye_error: Mapped[float | None]
     """How far off depths by this angler's eye are, as a share, where the angler let it be learned; None: as usual."""
     asked: Mapped[bool] = mapped_column(server_default=false(), default=False)

@@ -5,12 +5,16 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.errors import DerivaError, Impossible
 from deriva.core.learn.answer import Row, answer
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
+from deriva.core.learn.evidence import fits, is_of_use
 from deriva.core.learn.question import Only, Question
 from deriva.core.learn.suggest import suggested
+from deriva.core.read import read_noun, write_noun
 from deriva.service.schemas.learn import HereIn
 from deriva.service.store import effort
+from deriva.service.store.models import Angler
 from deriva.service.usecases import logbook
 from deriva.service.usecases.logbook import Counted
 
@@ -50,6 +54,51 @@ async def behind(session: AsyncSession, angler_id: UUID, question: Question, par
     return await logbook.counted(
         session, angler_id, await effort.behind(session, angler_id, question, part, most=logbook.A_PAGE)
     )
+
+
+def of_evidence(angler: Angler) -> list[Question]:
+    """Return the questions whose answers an angler wants beside the rig; what is no question any more is passed over."""
+    found: list[Question] = []
+    for one in angler.evidence:
+        try:
+            found.append(read_noun(Question, one))
+        except DerivaError:
+            continue
+    return found
+
+
+async def use_evidence(session: AsyncSession, angler_id: UUID, questions: Sequence[Question]) -> None:
+    """Keep the questions whose answers an angler wants beside the rig. Raises Impossible for one that says nothing of a rig."""
+    for k, one in enumerate(questions):
+        if not is_of_use(one):
+            raise Impossible(
+                f"questions.{k}: {one.words()} That moves no rig: ask for takes or fish, by something that is tied on.",
+                field=f"questions.{k}",
+            )
+    angler = await session.get_one(Angler, angler_id)
+    angler.evidence = [write_noun(one) for one in questions]
+    await session.flush()
+
+
+async def evidence_here(
+    session: AsyncSession, angler: Angler, asked: HereIn
+) -> tuple[list[tuple[Question, list[Row]]], dict[str, str]]:
+    """Return what was fished of those questions beside the rig that speak of the water here, and the places' names."""
+    now = _now(asked)
+    questions = [one for one in of_evidence(angler) if fits(one, now)]
+    rows = [(one, await effort.rows(session, angler.id, one)) for one in questions]
+    return rows, await effort.names(session, angler.id) if rows else {}
+
+
+def _now(asked: HereIn) -> dict[DimensionName, str]:
+    """Return what is known of a place and its water now, by what the log can be asked by."""
+    now: dict[DimensionName, str] = {
+        asked.place: str(asked.id),
+        "flow": asked.flow_class,
+        "temperature": DIMENSIONS["temperature"].part(asked.temperature_c),
+        "light": asked.light,
+    }
+    return now | ({"kind": asked.kind} if asked.kind else {})
 
 
 async def fished_like(

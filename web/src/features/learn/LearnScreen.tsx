@@ -7,7 +7,9 @@ import {
   useAskable,
   useBehind,
   useCalibration,
+  useEvidence,
   useForetelling,
+  useUseInRig,
 } from "../../queries/learn";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -63,6 +65,7 @@ export function LearnScreen() {
                   Dot: as it was fished, with the line in which it lies 9 times in 10. Ring: as if all had
                   been fished in the same mix of water.
                 </p>
+                <InTheRig answer={answer.data} question={whole} />
                 <Ground answer={answer.data} />
                 <PartTable answer={answer.data} question={whole} />
               </div>
@@ -126,6 +129,37 @@ function Answered({ answer, question }: { answer: ReturnType<typeof useAnswer>; 
     </div>
   );
 }
+
+/** What an answer must be about to be of use for a rig. */
+const OF_THE_RIG: readonly Question["by"][] = ["rig", "bead", "fly", "hook", "setting"];
+
+/** An answer that is sure can stand beside the rig from now on; one that stands there can go. */
+function InTheRig({ answer, question }: { answer: LogAnswer; question: Question }) {
+  const used = useEvidence().data?.questions;
+  const use = useUseInRig();
+  const key = keyOf(question);
+  const there = used?.some((one) => keyOf(one) === key) ?? false;
+  const may = answer.certainty === "sure" && question.measure !== "hung" && OF_THE_RIG.includes(question.by);
+  if (!used || (!there && !may)) return null;
+  const others = used.filter((one) => keyOf(one) !== key);
+  return (
+    <div>
+      <Button
+        disabled={use.isPending}
+        onClick={() => use.mutate(there ? others : [question, ...others].slice(0, MOST_IN_THE_RIG))}
+      >
+        {there ? "In the rig: take it out" : "Use this in the rig"}
+      </Button>
+      {use.isError && <Trouble error={use.error} />}
+    </div>
+  );
+}
+
+const MOST_IN_THE_RIG = 6;
+
+/** What tells one question from another, however it was put together. */
+const keyOf = ({ by, measure, per, only }: Question): string =>
+  [by, measure, per, ...only.map((one) => `${one.dimension}=${one.part}`)].join(" ");
 
 /** What it rests on, and what it is mixed up with. */
 function Ground({ answer }: { answer: LogAnswer }) {

@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import type { Beat, HereIn, Lie, Situation } from "../../api/client";
-import { useLogHere } from "../../queries/learn";
+import { useEvidenceHere, useLogHere } from "../../queries/learn";
 import { Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
@@ -34,6 +34,38 @@ export function LogHere({ place }: { place: HereIn | null }) {
       >
         Which bead did best
       </Link>
+    </Panel>
+  );
+}
+
+const SURE = {
+  sure: "Sure",
+  likely: "Likely now",
+  open: "Open now",
+  alone: "Alone now",
+  empty: "Gone",
+} as const;
+
+/** What the log answered, as far as it is wanted beside the rig and speaks of this water: never instead of what is computed. */
+export function OwnEvidence({ place }: { place: HereIn | null }) {
+  const { say } = useUnits();
+  const evidence = useEvidenceHere(place).data ?? [];
+  if (evidence.length === 0) return null;
+  return (
+    <Panel title="Your own evidence">
+      <ul className="space-y-2">
+        {evidence.map((one) => (
+          <li key={one.words}>
+            <Link to="/learn" search={{ ask: one.question }} className="block min-h-11">
+              {say(one.sentence)}{" "}
+              <span className="text-soft">{`${SURE[one.certainty]}: ${say(one.words)}`}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-sm text-soft">
+        Asked of your log anew; the rigs above are computed without it.
+      </p>
     </Panel>
   );
 }

@@ -10,7 +10,7 @@ const TABS = [
 export function LogTabs() {
   const path = useRouterState({ select: (state) => state.location.pathname });
   return (
-    <nav aria-label="The log" className="flex gap-2 py-2">
+    <nav aria-label="The log" className="flex flex-wrap gap-2 py-2">
       {TABS.map(([to, text]) => (
         <Link
           key={to}

@@ -11,7 +11,7 @@ import { useAdvice, useColumn, useEngineHere } from "../../queries/water";
 import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
-import { atLie, LogHere } from "../learn/LogHere";
+import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { LeastChange } from "./LeastChange";
 import { DryAlone, OtherWays, Relax } from "./OtherWays";
@@ -283,6 +283,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
         <Cautions cautions={heed} />
         <BeatRules beat={beat} />
         <LogHere place={atLie(lie)} />
+        <OwnEvidence place={atLie(lie)} />
       </div>
     </div>
   );

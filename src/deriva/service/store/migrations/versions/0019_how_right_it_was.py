@@ -2,6 +2,7 @@
 
 import sqlalchemy as sa
 from alembic import op
+from sqlalchemy.dialects.postgresql import JSONB
 
 revision = "0019"
 down_revision = "0018"
@@ -11,6 +12,7 @@ depends_on = None
 
 def upgrade() -> None:
     op.add_column("angler", sa.Column("eye_error", sa.Float(), nullable=True))
+    op.add_column("angler", sa.Column("evidence", JSONB(), server_default="[]", nullable=False))
     op.create_table(
         "foretold",
         sa.Column("angler_id", sa.Uuid(), nullable=False),
@@ -31,4 +33,5 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("foretold")
+    op.drop_column("angler", "evidence")
     op.drop_column("angler", "eye_error")
