@@ -55,7 +55,7 @@ def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: ps
 
 def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> None:
     for by in DIMENSIONS:
-        if by == "zone":  # nothing has been foretold of these settings
+        if by in ("zone", "trend"):  # nothing was foretold of these settings, and no gauge was there
             assert ask(client, by)["certainty"] == "empty"
             continue
         parts = client.get("/api/learn/parts", params={"dimension": by}).json()
@@ -86,8 +86,34 @@ def test_questions__offered_are_those_that_can_be_answered(bank: Bank, client: T
     assert bank.client.get("/api/outings").status_code == 200
 
 
+def test_trend__is_what_the_gauge_said_of_the_hours_before_an_outing(
+    client: TestClient, rows: psycopg.Connection
+) -> None:
+    bank = Bank(client)
+    gauge = bank.kept("gauges", {"river_id": bank.beat["river_id"], "name": "G", "format": "csv"})
+    newest = client.get("/api/outings").json()[:3]
+    for outing, now, then in zip(newest, (4.0, 2.0, 3.0), (3.0, 3.0, 3.05), strict=True):
+        for hours, flow in ((1, now), (7, then)):
+            rows.execute(
+                "insert into gauge_value (angler_id, gauge_id, parameter, daily, at, value, worth, code)"
+                " select angler_id, id, 'flow', false, %s::timestamptz - make_interval(hours => %s), %s, 'good', ''"
+                " from gauge where id = %s",
+                (outing["started_at"], hours, flow, gauge),
+            )
+    parts = {one["key"]: one for one in client.get("/api/learn/parts", params={"dimension": "trend"}).json()}
+    drifts = [one["tally"]["drifts"] for one in newest]
+    assert {key: one["drifts"] for key, one in parts.items()} == dict(
+        zip(("rising", "falling", "steady"), drifts, strict=True)
+    )
+    assert {one["key"] for one in ask(client, "trend")["parts"]} == {"rising", "falling", "steady"}
+    only = [{"dimension": "trend", "part": "rising"}]
+    assert sum(one["drifts"] for one in ask(client, "rig", only=only)["parts"]) == drifts[0]
+    behind = client.post("/api/learn/outings", json={"question": {"by": "trend"}, "part": "falling"}).json()
+    assert [one["id"] for one in behind] == [newest[1]["id"]]
+
+
 def test_evidence__stands_beside_the_rig_in_the_water_that_it_speaks_of(client: TestClient) -> None:
-    low = {
+    low: dict[str, Any] = {
         "by": "bead",
         "measure": "takes",
         "per": "drift",

@@ -45,9 +45,18 @@ def _ask(client: httpx.Client, by: str, **more: Any) -> httpx.Response:  # noqa:
     return client.post("/api/learn/answers", json={"by": by, **more})
 
 
+def _drawn(client: httpx.Client, grown: Grown) -> httpx.Response:
+    """Ask for a page of outings as they are drawn small."""
+    page = client.get("/api/outings", params={"after": str(grown.middle)}).json()
+    return client.get("/api/strips", params={"outing": [one["id"] for one in page]})
+
+
 CALLS_MADE: dict[str, Call] = {
     "outings, the newest": lambda c, _: c.get("/api/outings"),
     "outings, from the middle": lambda c, g: c.get("/api/outings", params={"after": str(g.middle)}),
+    "outings found by words": lambda c, _: c.get("/api/search", params={"find": "low fish"}),
+    "a page of outings and their strips": _drawn,
+    "a year beside the river": lambda c, _: c.get("/api/seasons/2026"),
     "ledger": lambda c, g: c.get(f"/api/outings/{g.middle}"),
     "CSV": lambda c, g: c.get(f"/api/files/csv?outing={g.middle}"),
     "today": lambda c, g: c.get(f"/api/beats/{g.beat}/today"),
@@ -61,6 +70,8 @@ CALLS_MADE: dict[str, Call] = {
     "fish an hour by lie": lambda c, _: _ask(c, "lie", measure="fish", per="hour"),
     "takes by hour": lambda c, _: _ask(c, "hour"),
     "takes by flow in one month": lambda c, _: _ask(c, "flow", only=[{"dimension": "month", "part": "6"}]),
+    "takes by rise or fall": lambda c, _: _ask(c, "trend"),
+    "how right it was": lambda c, _: c.get("/api/learn/calibration"),
     "outings behind a bead": lambda c, _: c.post(
         "/api/learn/outings", json={"question": {"by": "bead"}, "part": "2.5"}
     ),

@@ -2458,7 +2458,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
+            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
             /** Words */
             words: string;
         };
@@ -3711,7 +3711,7 @@ export interface components {
              * Dimension
              * @enum {string}
              */
-            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
+            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
             /** Part */
             part: string;
         };
@@ -4080,7 +4080,7 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
+            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
             /**
              * Measure
              * @default takes
@@ -11984,7 +11984,7 @@ export interface operations {
     list_parts: {
         parameters: {
             query: {
-                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone";
+                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
             };
             header?: never;
             path?: never;

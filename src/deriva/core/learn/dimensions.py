@@ -12,7 +12,7 @@ from deriva.core.model.quantity import qty
 
 DimensionName = Literal[
     "rig", "bead", "fly", "hook", "setting", "lie", "kind", "lane", "beat", "flow", "temperature", "clarity", "depth",
-    "speed", "wind", "light", "hour", "month", "zone",
+    "speed", "wind", "light", "hour", "month", "zone", "trend",
 ]  # fmt: skip
 
 MONTHS = (
@@ -109,6 +109,10 @@ DIMENSIONS: dict[DimensionName, Dimension] = {
         Dimension(
             "hour", "hour by the sun", of="the time {} by the sun", edges=(7.0, 10.0, 13.0, 16.0, 19.0),
             under="before {}", over="{} and later",
+        ),
+        Dimension(
+            "trend", "rise or fall of the flow", of="a {} river",
+            keys=(("rising", "rising"), ("steady", "steady"), ("falling", "falling")),
         ),
         Dimension(
             "zone", "time in the zone, as reckoned", of="{} in 100 of the drift in the zone", edges=(20.0, 40.0, 60.0, 80.0)

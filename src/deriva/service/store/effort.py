@@ -11,13 +11,18 @@ from sqlalchemy import (
     Numeric,
     Select,
     String,
+    Text,
     and_,
     case,
     cast,
+    column,
     extract,
     func,
     literal,
+    literal_column,
     select,
+    text,
+    true,
     tuple_,
 )
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -27,6 +32,7 @@ from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
 from deriva.core.learn.question import Measure, Question
+from deriva.core.water.flow import STEADY_PER_H
 from deriva.service.store.models import Beat, Effort, Foretold, Lie, Outing, River
 from deriva.service.store.outings import AT_BEAT
 
@@ -63,6 +69,7 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "flow": Effort.flow_class.expression,
         "light": Effort.light.expression,
         "month": cast(extract("month", Effort.at), String),
+        "trend": literal_column("flows.trend", Text),
     }
     parted = {
         name: cast(func.width_bucket(value, literal(list(DIMENSIONS[name].edges), ARRAY(Float))), String)
@@ -88,18 +95,38 @@ OUTLINE: tuple[DimensionName, ...] = (
 
 def _is_foretold(question: Question) -> bool:
     """Return whether a question rests on what the drift engine says of the settings."""
-    asked = {question.by, *(only.dimension for only in question.only)}
-    return question.per == "zone_hour" or "zone" in asked
+    return question.per == "zone_hour" or "zone" in _asked(question)
+
+
+def _asked(question: Question) -> set[DimensionName]:
+    return {question.by, *(only.dimension for only in question.only)}
+
+
+TREND_H = 6.0
+"""Over so many hours before an outing it is looked whether the river rose or fell (stated here)."""
+
+TREND = text(
+    "select case when slope > :steady then 'rising' when slope < -:steady then 'falling' else 'steady' end as trend from ("
+    " select ln(late.value / early.value) / :hours as slope"
+    " from (select id from gauge where gauge.angler_id = :angler and gauge.river_id = beat.river_id order by id limit 1) g"
+    " cross join lateral (select value from gauge_value v where v.angler_id = :angler and v.gauge_id = g.id"
+    " and v.parameter = 'flow' and not v.daily and v.value > 0 and v.at <= newest.started_at"
+    " and v.at > newest.started_at - interval '3 hours' order by v.at desc limit 1) late"
+    " cross join lateral (select value from gauge_value v where v.angler_id = :angler and v.gauge_id = g.id"
+    " and v.parameter = 'flow' and not v.daily and v.value > 0 and v.at <= newest.started_at - make_interval(hours => :whole)"
+    " and v.at > newest.started_at - make_interval(hours => :whole + 3) order by v.at desc limit 1) early) change"
+).columns(column("trend", Text))
+"""Whether the river rose or fell before an outing, by its gauge; nothing where the gauge does not say."""
 
 
 def _fished(
-    statement: Select[*tuple[Any, ...]], angler_id: UUID, *, foretold: bool = False
+    statement: Select[*tuple[Any, ...]], angler_id: UUID, *, foretold: bool = False, trend: bool = False
 ) -> Select[*tuple[Any, ...]]:
     """Let a statement read what an angler fished on the newest outings, with all that it can be asked by; ``foretold``: of
-    settings of which the drift engine has said what they do.
+    settings of which the drift engine has said what they do; ``trend``: on outings of which a gauge says how the river went.
     """
     newest = (
-        select(Outing.id, Outing.beat_id)
+        select(Outing.id, Outing.beat_id, Outing.started_at)
         .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
         .order_by(Outing.started_at.desc(), Outing.id.desc())
         .limit(MOST_OUTINGS)
@@ -112,6 +139,9 @@ def _fished(
         .join(Beat, and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id))
         .join(River, AT_RIVER)
     )
+    if trend:
+        known = {"angler": angler_id, "steady": STEADY_PER_H, "hours": TREND_H, "whole": int(TREND_H)}
+        fished = fished.join(TREND.bindparams(**known).lateral("flows"), true())
     if not foretold:
         return fished
     of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == Effort.setting_id)
@@ -130,7 +160,12 @@ async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> li
     minutes_of = Effort.minutes * Foretold.in_zone if question.per == "zone_hour" else Effort.minutes
     sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(minutes_of)
     statement = (
-        _fished(select(*groups, *sums), angler_id, foretold=_is_foretold(question))
+        _fished(
+            select(*groups, *sums),
+            angler_id,
+            foretold=_is_foretold(question),
+            trend="trend" in _asked(question),
+        )
         .where(part.is_not(None), *_only(question))
         .group_by(*groups)
     )
@@ -147,7 +182,12 @@ async def behind(
 ) -> Sequence[tuple[Outing, str]]:
     """Return the newest outings on which a part of what is asked was fished, each with its beat's name."""
     fished = (
-        _fished(select(Effort.outing_id), angler_id, foretold=_is_foretold(question))
+        _fished(
+            select(Effort.outing_id),
+            angler_id,
+            foretold=_is_foretold(question),
+            trend="trend" in _asked(question),
+        )
         .where(KEYS[question.by] == part, *_only(question))
         .distinct()
     )
@@ -174,7 +214,9 @@ async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName
     """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
     part = KEYS[dimension]
     drifts = func.sum(Effort.drifts)
-    fished = _fished(select(part, drifts), angler_id, foretold=dimension == "zone")
+    fished = _fished(
+        select(part, drifts), angler_id, foretold=dimension == "zone", trend=dimension == "trend"
+    )
     statement = fished.where(part.is_not(None)).group_by(part)
     found = (await session.execute(statement.order_by(drifts.desc(), part))).all()
     return {key: int(count) for key, count in found}
