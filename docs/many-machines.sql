@@ -29,5 +29,6 @@ select create_distributed_table('sounding', 'angler_id', colocate_with => 'angle
 select create_distributed_table('stop', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('setting', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('drift', 'angler_id', colocate_with => 'angler');
+select create_distributed_table('foretold', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('catch', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('note', 'angler_id', colocate_with => 'angler');

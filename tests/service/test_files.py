@@ -409,6 +409,36 @@ def test_hostile__gets_a_reason_and_leaves_nothing(
     assert (count(rows, "lie"), count(rows, "outing")) == (lies, 0)
 
 
+def test_file__that_is_too_large_is_refused_before_it_is_read(bank: Bank, rows: psycopg.Connection) -> None:
+    state: Any = getattr(bank.client.app, "state")  # noqa: B009 - an ASGI app has none by its type
+    known = state.settings
+    state.settings = known.model_copy(update={"file_limit_bytes": 1000})
+    sent = bank.client.put(f"/api/imports/log/{new_id()}", params={"format": "json"}, content=b"[" * 2000)
+    state.settings = known
+    assert sent.status_code == 413
+    assert count(rows, "job") == 0
+
+
+def test_job__that_is_to_stop_leaves_nothing(
+    bank: Bank, stranger: Bank, logged: str, rows: psycopg.Connection, database: str, tmp_path: Path
+) -> None:
+    path = tmp_path / "log.json"
+    path.write_bytes(bank.client.get("/api/export").content)
+    angler, row = angler_of(stranger), new_id()
+    rows.execute(
+        "insert into job (id, angler_id, kind, state, rows, share, message, started_at)"
+        " values (%s, %s, 'log', 'cancelling', 0, 0, '', now())",
+        (row, angler),
+    )
+    before = rows_of(rows, angler)
+    take_log(LogJob(database, UUID(angler), UUID(row), path, "json", dry=False))
+    ended = stranger.client.get(f"/api/imports/{row}").json()
+    assert (ended["state"], ended["message"]) == ("cancelled", "Stopped; nothing was taken in.")
+    assert rows_of(rows, angler) == before
+    assert bank.client.get(f"/api/imports/{row}").status_code == 404
+    assert logged
+
+
 def test_everything__hangs_nothing_under_another_s(
     bank: Bank, stranger: Bank, logged: str, rows: psycopg.Connection
 ) -> None:

@@ -72,6 +72,7 @@ export const fileName = (label: string): string =>
   label
     .split(":")[0]
     ?.normalize("NFKD")
+    .replace(/\p{M}/gu, "")
     .replace(/[^\w]+/g, "-")
     .replace(/^-|-$/g, "")
     .toLowerCase()

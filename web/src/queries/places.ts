@@ -17,7 +17,7 @@ import { useHeldLies } from "../local/logbook";
 import { offer } from "../local/outbox";
 
 /** A lie that the service has not got yet, or has in an older form, among its others. */
-function withHeld(beats: Beat[], held: ReturnType<typeof useHeldLies>): Beat[] {
+export function withHeld(beats: Beat[], held: ReturnType<typeof useHeldLies>): Beat[] {
   return beats.map((beat) => {
     const here = held.filter((one) => one.body.beat_id === beat.id);
     if (here.length === 0) return beat;

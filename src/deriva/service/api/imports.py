@@ -1,7 +1,7 @@
 """Files of a gauge's past, and of logs."""
 
 import asyncio
-from collections.abc import Coroutine
+from collections.abc import Callable, Coroutine
 from pathlib import Path
 from typing import Annotated, Any
 from uuid import UUID
@@ -42,6 +42,26 @@ async def begin_import(
     kind: imports.Format,
 ) -> Response | ImportOut:
     """Take in a file of a gauge's past (RDB, WaterML 2.0 or CSV), in the background."""
+
+    def work(path: Path) -> Coroutine[Any, Any, None]:
+        return imports.run(
+            making, imports.Handed(config.database_url, caller.id, import_id, gauge_id, path, kind)
+        )
+
+    return await _begin(request, caller, making, config, import_id, work, gauge_id=gauge_id)
+
+
+async def _begin(
+    request: Request,
+    caller: Caller,
+    making: Making,
+    config: Config,
+    import_id: UUID,
+    work: Callable[[Path], Coroutine[Any, Any, None]],
+    *,
+    gauge_id: UUID | None = None,
+) -> Response | ImportOut:
+    """Receive a file, and let it be taken in in the background; one whose import has begun before is thrown away."""
     path, handed_over = new_file(), False
     try:
         if not await _received(request, path, config.file_limit_bytes):
@@ -52,8 +72,7 @@ async def begin_import(
             new = await imports.begin(session, caller.id, import_id, gauge_id=gauge_id)
             found = _out(await imports.state(session, caller.id, import_id))
         if new:
-            job = imports.Handed(config.database_url, caller.id, import_id, gauge_id, path, kind)
-            _in_the_background(request, imports.run(making, job))
+            _in_the_background(request, work(path))
             handed_over = True
         return found
     finally:  # also where whoever sent it went away in the middle
@@ -84,26 +103,15 @@ async def begin_log_import(
 
     A table is read by the columns that are said; without any, the answer says which there are.
     """
-    path, handed_over = new_file(), False
-    try:
-        if not await _received(request, path, config.file_limit_bytes):
-            return one(
-                413, "TOO_LARGE", f"The file is over the {config.file_limit_bytes} bytes that are allowed."
-            )
-        async with making.begin() as session:
-            new = await imports.begin(session, caller.id, import_id)
-            found = _out(await imports.state(session, caller.id, import_id))
-        if new:
-            job = imports.LogJob(
-                config.database_url, caller.id, import_id, path, how.format, how.dry, how.beat_id,
-                None if how.columns is None else dict(how.columns), how.rig, how.zone,
-            )  # fmt: skip
-            _in_the_background(request, imports.run_log(making, job))
-            handed_over = True
-        return found
-    finally:
-        if not handed_over:
-            path.unlink(missing_ok=True)
+
+    def work(path: Path) -> Coroutine[Any, Any, None]:
+        columns = None if how.columns is None else dict(how.columns)
+        job = imports.LogJob(
+            config.database_url, caller.id, import_id, path, how.format, how.dry, how.beat_id, columns, how.rig, how.zone
+        )  # fmt: skip
+        return imports.run_log(making, job)
+
+    return await _begin(request, caller, making, config, import_id, work)
 
 
 def _out(row: Job) -> ImportOut:

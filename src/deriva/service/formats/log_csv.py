@@ -105,7 +105,7 @@ UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "_m_s": {"m/s": (1.0, 0.0), "cm/s": (0.01, 0.0), "ft/s": (0.3048, 0.0)},
     "_c": {"cel": (1.0, 0.0), "c": (1.0, 0.0), "°c": (1.0, 0.0), "f": (5.0 / 9.0, -160.0 / 9.0)},
 }  # fmt: skip
-UNITS["_c"] |= {"°f": UNITS["_c"]["f"], "[degf]": UNITS["_c"]["f"]}
+UNITS["_c"] |= {"°f": UNITS["_c"]["f"], "degf": UNITS["_c"]["f"], "degc": (1.0, 0.0)}
 """Units that a header may name, as factor and offset to the field's own; a column that names none is in that one."""
 
 HEADER = re.compile(r"^(?P<name>.*?)\s*(?:[\[(](?P<unit>[^\])]*)[\])]?\]?)?\s*$")

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, Select, and_, extract, false, func, literal, or_, select, tuple_
+from sqlalchemy import ColumnElement, Select, and_, exists, extract, false, func, literal, or_, select, tuple_
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
 
@@ -41,6 +41,7 @@ AT_LIE = and_(Lie.angler_id == Stop.angler_id, Lie.id == Stop.lie_id)
 OF_STOP = and_(Setting.angler_id == Stop.angler_id, Setting.stop_id == Stop.id)
 OF_SETTING = and_(Drift.angler_id == Setting.angler_id, Drift.setting_id == Setting.id)
 OF_DRIFT = and_(Catch.angler_id == Drift.angler_id, Catch.drift_id == Drift.id)
+OF_FISH = and_(OF_DRIFT, Drift.outcome == "fish")
 """How one hangs under another: always with the angler, whose rows lie together."""
 
 
@@ -87,12 +88,11 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
         return extract(field, Outing.started_at).in_([int(key) for key in keys])
     if field == "note":
         return Outing.id.in_(_noted(angler_id, keys[0]))
-    caught = select(Effort.outing_id).where(Effort.angler_id == angler_id, Effort.fish > 0)
-    had_fish = Outing.id.in_(caught)
+    had_fish = exists().where(Effort.angler_id == angler_id, Effort.outing_id == Outing.id, Effort.fish > 0)
     if field in ("fish", "blank"):
         return had_fish if field == "fish" else ~had_fish
     if field == "big":
-        return Outing.id.in_(_outings_of(angler_id, Catch.length_mm >= BIG_MM, Setting, Drift, Catch))
+        return _has(angler_id, Catch.length_mm >= BIG_MM, Setting, Drift, Catch)
     column = FIELDS[field]
     under: dict[str, tuple[type[Base], ...]] = {
         "rig": (Setting,),
@@ -100,16 +100,20 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
         "species": (Setting, Drift, Catch),
     }
     wanted = column.in_([UUID(key) for key in keys] if field == "lie" else keys)
-    return Outing.id.in_(_outings_of(angler_id, wanted, *under.get(field, ())))
+    return _has(angler_id, wanted, *under.get(field, ()))
 
 
-def _outings_of(angler_id: UUID, wanted: ColumnElement[bool], *under: type[Base]) -> Select[UUID]:
-    """Return the outings that have something under them."""
-    statement = select(Stop.outing_id).where(Stop.angler_id == angler_id, wanted)
-    how = {Setting: OF_STOP, Drift: OF_SETTING, Catch: OF_DRIFT}
+def _has(angler_id: UUID, wanted: ColumnElement[bool], *under: type[Base]) -> ColumnElement[bool]:
+    """Return that an outing has something under it: looked up outing by outing, the newest first, until a page is full."""
+    statement = select(literal(1)).select_from(Stop)
+    how = {Setting: OF_STOP, Drift: OF_SETTING, Catch: OF_FISH}  # the index of drifts knows which brought one
     for table in under:
         statement = statement.join(table, how[table])
-    return statement
+    return (
+        statement.where(Stop.angler_id == angler_id, Stop.outing_id == Outing.id, wanted)
+        .correlate(Outing)
+        .exists()
+    )
 
 
 def _noted(angler_id: UUID, text: str) -> Select[UUID]:

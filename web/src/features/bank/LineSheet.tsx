@@ -1,11 +1,12 @@
 import { useState } from "react";
-import type { Lie, Outcome, Pace, Situation } from "../../api/client";
+import type { Lie, Outcome, Pace } from "../../api/client";
 import { useSetting } from "../../app/rigs";
 import type { Line } from "../../local/logbook";
 import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { CatchSheet } from "./CatchSheet";
+import { movedWith, type Which, waterAt } from "./moving";
 import { correct, correctFish, moveTo } from "./useBank";
 
 export const OUTCOMES: readonly (readonly [Outcome, string])[] = [
@@ -22,8 +23,6 @@ const PACES = [
   ["faster", "faster"],
 ] as const;
 
-const OF_THE_DAY_MS = 12 * 3600 * 1000;
-
 interface Props {
   angler: string;
   /** Where it may have been: the lies of its beat. */
@@ -36,27 +35,6 @@ interface Props {
   /** The outing is over. */
   over?: boolean;
   onClose: () => void;
-}
-
-/** How much of a stay moves with a drift that was at another lie. */
-type Which = "this" | "on" | "all";
-
-/** The drifts that move with one: it alone, those of its stay from it on, or the whole stay. */
-const movedWith = (line: Line, lines: readonly Line[], which: Which): Line[] =>
-  lines.filter((one) => {
-    if (which === "this" || one.stop.id !== line.stop.id) return one.drift.id === line.drift.id;
-    return which === "all" || Date.parse(one.drift.body.at) >= Date.parse(line.drift.body.at);
-  });
-
-/** The water that a drift was in, had it been at another lie: as it was read there on that outing, or by its newest reading
- * while that is of the day; else what was read where it was logged stands, over the bed that the lie has.
- */
-function waterAt(lie: Lie, { stop, drift }: Line, lines: readonly Line[]): Situation {
-  const read = lines.find((one) => one.stop.body.lie_id === lie.id)?.stop.body.situation;
-  const ofTheDay = Math.abs(Date.now() - Date.parse(drift.body.at)) < OF_THE_DAY_MS;
-  if (read || (ofTheDay && lie.situation)) return read ?? lie.situation ?? stop.body.situation;
-  const { situation } = stop.body;
-  return { ...situation, water: { ...situation.water, kind: lie.kind, bed: lie.bed } };
 }
 
 /** One drift, to be corrected, moved, taken back and put back; with or without signal. */

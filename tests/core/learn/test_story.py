@@ -1,0 +1,65 @@
+"""A stay told again, and which answers stand beside the rig."""
+
+import pytest
+
+from deriva.core.choose.sweep import wide
+from deriva.core.coach.ask import Asked, coached
+from deriva.core.learn.dimensions import DimensionName
+from deriva.core.learn.evidence import OF_THE_RIG, fits, is_of_use
+from deriva.core.learn.foretell import tuning_of
+from deriva.core.learn.question import Only, Question
+from deriva.core.learn.story import MOST, Told, story
+from deriva.core.model.logged import Fished, Outcome
+from deriva.core.model.setup import Setup
+from deriva.core.model.situation import Situation
+from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import Water
+from deriva.core.rigs.resolve import resolve
+
+LIE = Situation(Water(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0))
+EURO = Setup.of(resolve(Tuning("euro", 1.2, 3.0, flies=1), LIE))
+FLOAT = Setup.of(resolve(Tuning("indicator", 1.3, 3.0, flies=1), LIE))
+ENDS: tuple[Outcome, ...] = ("clean", "tick", "hung", "clean", "tick")
+
+
+def drift(outcome: Outcome, setup: Setup = EURO) -> Fished:
+    return Fished(setup.depth_setting_m, setup.point_bead_mm, outcome)
+
+
+def test_story__says_after_each_drift_what_the_coach_says_of_those_so_far() -> None:
+    told = [Told("euro", EURO, drift(one)) for one in ENDS]
+    said = story(LIE, told, wide)
+    assert len(said) == len(ENDS)
+    for k, one in enumerate(said, 1):
+        asked = Asked(LIE, "euro", tuple(each.drift for each in told[:k]), tuning_of("euro", EURO))
+        now = coached(asked, wide)
+        assert (one.middle_m, one.reason) == (now.belief.depth(0.5), now.advice.reason)
+        assert one.low_m < one.middle_m < one.high_m
+    assert said[-1].middle_m < said[0].middle_m  # it touched: the lie is shallower than it was read
+
+
+def test_story__begins_anew_with_another_rig_and_ends_where_one_cannot_hang() -> None:
+    told = [Told("euro", EURO, drift("hung")) for _ in range(3)]
+    told += [Told("indicator", FLOAT, drift("clean", FLOAT))]
+    said = story(LIE, told, wide)
+    alone = story(LIE, told[3:], wide)
+    assert said[3] == alone[0]
+    never = Told("dry_dropper", FLOAT, drift("clean", FLOAT))
+    assert story(LIE, [*told, never, *told], wide) == said
+    assert len(story(LIE, told[:1] * (MOST + 5), wide)) == MOST
+
+
+def test_evidence__fits_only_what_is_known_to_be_so() -> None:
+    now: dict[DimensionName, str] = {"flow": "below_normal", "kind": "pool", "lie": "a"}
+    low = Only("flow", "below_normal")
+    assert fits(Question("bead"), now)
+    assert fits(Question("bead", only=(low, Only("kind", "pool"), Only("rig", "euro"))), now)
+    assert not fits(Question("bead", only=(low, Only("kind", "run"))), now)
+    assert not fits(Question("bead", only=(Only("clarity", "1"),)), now)  # how clear it is, is not known
+
+
+@pytest.mark.parametrize("by", OF_THE_RIG)
+def test_evidence__is_of_what_is_tied_on(by: str) -> None:
+    assert is_of_use(Question(by))  # type: ignore[arg-type] # one of them
+    assert not is_of_use(Question(by, measure="hung"))  # type: ignore[arg-type]
+    assert not is_of_use(Question("month"))

@@ -1,0 +1,46 @@
+"""The ledger as it is drawn: a year beside the river, outings as strips, a stay told again, how right it was."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.databases import seed_seasons_too
+from tests.e2e.conftest import Running
+from tests.e2e.screens import follow, go, heading, sound
+
+
+def test_ledger__is_drawn_and_a_stay_is_told_again(page: Page, running: Running) -> None:
+    seed_seasons_too(running.cluster.url(running.database))
+    go(page, "Ledger")
+    main = page.get_by_role("main")
+    season = main.get_by_role("img", name=re.compile("outings of 2026"))
+    expect(season).to_be_visible()
+    expect(main.get_by_role("listitem").first.locator("svg line").first).to_be_attached()
+    sound(page)
+    page.get_by_role("button", name="the year before").click()
+    expect(main.get_by_role("img", name=re.compile("outings of 2025"))).to_be_visible()
+    expect(page.get_by_role("button", name="the year before")).to_be_disabled()
+    page.get_by_text("Narrow it").click()
+    page.get_by_role("button", name="a big one").click()
+    expect(page.get_by_label("Find an outing")).to_have_value("big")
+    page.get_by_role("button", name="had fish").click()
+    expect(page.get_by_role("button", name="had fish")).to_have_attribute("aria-pressed", "true")
+    sound(page)
+    page.get_by_role("button", name="a big one").click()
+    expect(page.get_by_label("Find an outing")).to_have_value("fish")
+    main.get_by_role("listitem").get_by_role("link").first.click()
+    page.get_by_role("button", name="How the coach saw it").first.click()
+    told = main.get_by_role("img", name=re.compile("The bottom of .* as it became known"))
+    expect(told).to_be_visible()
+    expect(main).to_contain_text("after 1:")
+    sound(page)
+    go(page, "Ledger")
+    follow(page, page.get_by_role("navigation", name="The log").get_by_role("link", name="How right"))
+    heading(page, "How right it was")
+    expect(main).to_contain_text(re.compile(r"All \d+ settings that you fished lately"))
+    expect(main.get_by_role("img", name=re.compile("Touches as reckoned"))).to_be_visible()
+    sound(page)
+    page.get_by_role("link", name="An hour in the zone, by rig").click()
+    expect(main).to_contain_text("How many takes an hour in the zone, by rig?")
+    heading(page, "an hour in the zone")
+    sound(page)
