@@ -26,12 +26,14 @@ export function RightScreen() {
       {found.data && (
         <>
           <p className="min-h-12 text-soft" aria-live="polite">
-            {left > 0
-              ? `Worked out for ${found.data.said} of ${found.data.settings} settings that you fished; the rest is under way.`
-              : `All ${found.data.settings} settings that you fished lately, as the drift engine has them, against what you logged.`}
+            {found.data.settings === 0
+              ? "Nothing has been fished yet that what was reckoned could be held against."
+              : left > 0
+                ? `Worked out for ${found.data.said} of ${found.data.settings} settings that you fished; the rest is under way.`
+                : `All ${found.data.settings} settings that you fished lately, as the drift engine has them, against what you logged.`}
           </p>
           {more.isError && <Trouble error={more.error} retry={() => more.mutate()} />}
-          <TouchPanel touches={found.data.touches} />
+          <TouchPanel touches={found.data.touches} under={left > 0} />
           <DepthPanel found={found.data} />
           <Panel title="In the zone, and taken">
             <p>
@@ -71,10 +73,14 @@ function Ask({ by, per, children }: { by: "zone" | "rig"; per: "drift" | "zone_h
   );
 }
 
-function TouchPanel({ touches }: { touches: Touches | null }) {
+/** `under`: some of it is still being worked out. */
+function TouchPanel({ touches, under }: { touches: Touches | null; under: boolean }) {
+  const none = under
+    ? "Being worked out."
+    : "Too few drifts were logged to hold touches against what was reckoned.";
   return (
     <Panel title="Touches">
-      <p>{touches?.words ?? "Too few drifts were logged to hold touches against what was reckoned."}</p>
+      <p>{touches?.words ?? none}</p>
       {touches && (
         <>
           <TouchPicture touches={touches} />
