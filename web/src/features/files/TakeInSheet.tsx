@@ -128,7 +128,10 @@ export function TakeInSheet({ onClose }: { onClose: () => void }) {
         </p>
       )}
       {file && <p className="font-semibold break-words">{file.name}</p>}
-      {file && how.format !== "json" && !taken && (
+      {file && how.format !== "json" && beats.length === 0 && (
+        <p className="font-semibold">Drifts and lies are of a beat: set up a river with one first.</p>
+      )}
+      {file && how.format !== "json" && !taken && beats.length > 0 && (
         <label className="block">
           <span className="block text-sm text-soft">On which beat it was</span>
           <select
