@@ -6,9 +6,10 @@ from playwright.sync_api import Page, expect
 
 from tests.databases import seed_seasons_too
 from tests.e2e.conftest import Running
-from tests.e2e.screens import follow, go, heading, sound
+from tests.e2e.screens import IN_THE_HAND, follow, go, heading, sound
 
 
+@IN_THE_HAND
 def test_ledger__is_drawn_and_a_stay_is_told_again(page: Page, running: Running) -> None:
     seed_seasons_too(running.cluster.url(running.database))
     go(page, "Ledger")

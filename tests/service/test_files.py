@@ -2,6 +2,7 @@
 is read again is the same log, in another account too; what is malformed has a reason with its place, and leaves nothing behind.
 """
 
+import asyncio
 import csv
 import io
 import json
@@ -27,6 +28,7 @@ from deriva.service.formats.log_csv import armed, defused, guessed
 from deriva.service.formats.places import point
 from deriva.service.schemas.everything import PARENTS, ROWS
 from deriva.service.store.models import Base
+from deriva.service.usecases import imports
 from deriva.service.usecases.csv_log import made_id
 from deriva.service.usecases.take_log import LogJob, take_log
 from tests.service.anglers import Bank, at, count, new_id
@@ -34,6 +36,24 @@ from tests.service.mauled import mauled
 
 PLACE = {"latitude": 47.5678, "longitude": -15.4321}
 FORMULA = "=cmd|' /C calc'!A0"
+
+
+@pytest.fixture
+def its_own_process() -> None:
+    """Where a log is taken in as it is for real: in a process of its own."""
+
+
+@pytest.fixture(autouse=True)
+def _in_this_process(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A process takes a second to start, and does what is done here."""
+    if "its_own_process" in request.fixturenames:
+        return
+
+    async def here(_: str, given: bytes) -> bytes:
+        await asyncio.to_thread(take_log, LogJob.from_json(given))
+        return b""
+
+    monkeypatch.setattr(imports, "apart_for", here)
 
 
 @pytest.fixture
@@ -205,9 +225,10 @@ def angler_of(bank: Bank) -> str:
 
 
 def test_everything__goes_into_another_account_as_it_was(
-    bank: Bank, stranger: Bank, logged: str, rows: psycopg.Connection
+    bank: Bank, stranger: Bank, logged: str, its_own_process: None, rows: psycopg.Connection
 ) -> None:
     """All tables that are an angler's, column by column; and a second time nothing."""
+    assert its_own_process is None
     bank.client.post("/api/box/starter")
     river = bank.beat["river_id"]
     known = rows.execute("select id, angler_id from gauge where river_id = %s", (river,)).fetchone()
@@ -456,7 +477,7 @@ def test_everything__hangs_nothing_under_another_s(
     assert count(rows, "river") == 2
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(data=st.data())
 def test_mauled__is_all_taken_in_or_nothing_with_a_reason(
     bank: Bank, stranger: Bank, rows: psycopg.Connection, database: str, tmp_path: Path, data: st.DataObject
