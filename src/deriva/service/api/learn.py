@@ -26,7 +26,6 @@ from deriva.service.schemas.learn import (
     SuggestedOut,
 )
 from deriva.service.schemas.log import AnglerOut, OutingOut
-from deriva.service.store import foretelling
 from deriva.service.usecases import calibration, learn
 from deriva.service.views.log import outing_out
 
@@ -80,8 +79,7 @@ async def foretell_more(making: Making, computing: Computing) -> ForetoldOut:
         settings = await calibration.unsaid(session, angler_id)
     rows = await computing.run(calibration.say, settings)
     async with making.begin() as session:
-        await foretelling.keep(session, angler_id, rows)
-        said, there = await foretelling.counts(session, angler_id)
+        said, there = await calibration.keep(session, angler_id, rows)
     return ForetoldOut(said=said, settings=there)
 
 

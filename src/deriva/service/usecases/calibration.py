@@ -64,6 +64,12 @@ def say(settings: Unsaid) -> list[dict[str, Any]]:
     return rows
 
 
+async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, Any]]) -> tuple[int, int]:
+    """Write down what was said; return of how many fished settings something is said now, and how many there are."""
+    await foretelling.keep(session, angler_id, rows)
+    return await foretelling.counts(session, angler_id)
+
+
 async def found(session: AsyncSession, angler_id: UUID) -> Found:
     """Gather what was said and what was found."""
     carried, by_eye = _pairs(await observed.all_readings(session, angler_id))
