@@ -161,8 +161,9 @@ function OutingRows({ outings }: { outings: OutingSummary[] }) {
   );
   return (
     <ul className="space-y-2">
-      {pages.map((page) => (
-        <Rows key={page[0]?.id} outings={page} />
+      {pages.map((page, k) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a new outing moves the others down a place, and no row is made anew under the thumb
+        <Rows key={k} outings={page} />
       ))}
     </ul>
   );

@@ -25,33 +25,35 @@ export function Season() {
   const [year, setYear] = useState(() => new Date().getFullYear());
   const season = useSeason(year);
   const found = season.data;
-  if (!found || found.years.length === 0) return <div style={{ minHeight: HIGH + 68 }} />;
-  const at = found.years.indexOf(year);
-  const other = (k: number) => found.years[k];
+  const at = found?.years.indexOf(year) ?? -1;
+  const other = (k: number) => found?.years[k];
+  // what is in it comes later and takes no room that is not here already: the list below is tapped meanwhile
   return (
     <figure className="mb-2 rounded-2xl bg-paper p-2">
-      <div className="flex min-h-14 flex-wrap items-center justify-between gap-2">
-        <figcaption className="px-1 font-semibold">
-          {`${year}: ${several(found.outings.length, "outing", "outings")}, ${found.outings.reduce((n, one) => n + one.fish, 0)} fish`}
+      <div className="grid min-h-14 grid-cols-[auto_1fr_auto] items-center gap-2">
+        <Button
+          aria-label="the year before"
+          disabled={other(at + 1) === undefined}
+          onClick={() => setYear(other(at + 1) ?? year)}
+        >
+          {year - 1}
+        </Button>
+        <figcaption className="truncate text-center">
+          <span className="block font-semibold">{year}</span>
+          <span className="block truncate text-soft">
+            {found
+              ? `${several(found.outings.length, "outing", "outings")}, ${found.outings.reduce((n, one) => n + one.fish, 0)} fish`
+              : "\u00a0"}
+          </span>
         </figcaption>
-        <div className="flex gap-2">
-          <Button
-            aria-label="the year before"
-            disabled={other(at + 1) === undefined}
-            onClick={() => setYear(other(at + 1) ?? year)}
-          >
-            {year - 1}
-          </Button>
-          <Button
-            aria-label="the year after"
-            disabled={at <= 0}
-            onClick={() => setYear(other(at - 1) ?? year)}
-          >
-            {year + 1}
-          </Button>
-        </div>
+        <Button aria-label="the year after" disabled={at <= 0} onClick={() => setYear(other(at - 1) ?? year)}>
+          {year + 1}
+        </Button>
       </div>
-      <YearPicture year={found} />
+      <div style={{ height: HIGH }}>{found && <YearPicture year={found} />}</div>
+      <p className="px-1 text-sm text-soft">
+        Each outing on the flow of its day, the larger the more fish; a white one without.
+      </p>
     </figure>
   );
 }
@@ -78,7 +80,7 @@ function YearPicture({ year: found }: { year: Year }) {
   };
   const said = `${found.outings.length} outings of ${found.year}${river ? ` beside the flow of the ${found.rivers.map((one) => one.river).join(", ")}` : ""}: ${found.outings.map((one) => `${day(one.at)}, ${one.fish} fish`).join("; ")}`;
   return (
-    <div ref={ref} style={{ minHeight: HIGH }}>
+    <div ref={ref}>
       {width > 0 && (
         <svg width={width} height={HIGH} role="img" aria-label={said}>
           {monthNames.map((name, k) => {
@@ -135,17 +137,13 @@ function YearPicture({ year: found }: { year: Year }) {
               />
             </g>
           ))}
-          {flows.length > 0 && (
-            <text x={LEFT} y={12} fontSize={12} fill="var(--soft)">
-              {`${show(0, "m³/s").replace(/^\S+\s/, "")}, drawn by its root`}
-            </text>
-          )}
+          <text x={LEFT} y={12} fontSize={12} fill="var(--soft)">
+            {flows.length > 0
+              ? `${show(0, "m³/s").replace(/^\S+\s/, "")}, drawn by its root`
+              : "No gauge says how the river ran"}
+          </text>
         </svg>
       )}
-      <p className="px-1 text-sm text-soft">
-        Each outing on the flow of its day, the larger the more fish; a white one without.
-        {flows.length === 0 && " No gauge says how the river ran."}
-      </p>
     </div>
   );
 }
