@@ -12,8 +12,8 @@ import sys
 from concurrent.futures import ProcessPoolExecutor
 
 from deriva.bench.coach import LOOKED_AT, believed
-from deriva.bench.river import WORLD, hidden_waters
 from deriva.core.model.rig import RIG_KINDS
+from deriva.core.practice.world import WORLD, hidden_waters
 
 
 def main(waters: int, seed: int) -> None:

@@ -8,8 +8,8 @@ from collections.abc import Iterator
 from dataclasses import fields, replace
 
 from deriva.bench.coach import skill
-from deriva.bench.river import WORLD, World
 from deriva.core.model.rig import RIG_KINDS
+from deriva.core.practice.world import WORLD, World
 
 SHARES = ("pace_seen", "unfelt", "unfelt_slow")
 """Chances, which twice over may be no more than one."""

@@ -5,46 +5,34 @@ Every player meets the same waters and the same luck. Figures are of seeds that 
 
 import os
 import statistics
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
 import numpy as np
 
-from deriva.bench.river import WORLD, Hidden, World, bed_as_it_is, fish, hidden_waters
-from deriva.core.choose.candidates import COARSE_SHARES
-from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import fishable_m, tried
+from deriva.core.choose.evaluate import fishable_m
 from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.next import coach, first_setting
-from deriva.core.coach.rule import TOUCHES, rule_of_thumb
 from deriva.core.errors import DerivaError
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
-from deriva.core.model.situation import Situation
-from deriva.core.model.tuning import Tuning
-from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
-from deriva.core.rigs.parts import DRY_LONGEST_M
-from deriva.core.rigs.resolve import resolve
-from deriva.core.tackle.beads import LADDER_MM
+from deriva.core.practice.players import Player, as_is, by_thumb, coached, likeliest, sounding, tied_by_thumb
+from deriva.core.practice.river import fish
+from deriva.core.practice.world import WORLD, Hidden, World, hidden_waters
 
 DRIFTS = 20
 NEAR_BEST, IN_A_ROW = 0.75, 3
 """A drift is right from this share of what the oracle has there on average; so many in a row are staying right."""
 
-START_BEAD_MM: dict[RigKind, float] = {"euro": 3.0, "indicator": 3.0, "dry_dropper": 2.5}
-"""What a rule of thumb ties on first (common practice, no source)."""
-
 WORSE = 0.10
 LOOKED_AT = (0, 5, 10, 20)
-SOUND_M = 0.2
-TRIED, OF_EACH = 4, 8
-"""Settings that the oracle tries in the river itself, and drifts of each."""
+OF_EACH = 8
+"""Drifts of each setting that the oracle tries in the river itself."""
 
 JUDGED = 40
 """Drifts by which a change is judged to be for the worse: of eight, as the oracle tries, luck alone makes some so."""
@@ -65,72 +53,17 @@ class Played:
     within: tuple[bool, ...] = ()
 
 
-def _set(rig: Rig, setting: float, bead: float | None, situation: Situation) -> Rig:
-    """Return the rig with another setting and bead; the rig itself where that cannot hang."""
-    if (setting, bead) == (rig.depth_setting_m, rig.point.bead_mm):
-        return rig
-    try:
-        wanted = replace(Tuning.of(rig), depth_setting_m=setting, point_bead_mm=bead, float_=None)
-        return resolve(wanted, situation)
-    except DerivaError:
-        return rig
-
-
-Player = Callable[[Situation, Rig, Sequence[LoggedDrift]], Rig]
-
-
-def _coached(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
-    advice = coach(judged, rig, drifts).advice
-    return _set(rig, advice.depth_setting_m, advice.point_bead_mm, judged)
-
-
-def _by_thumb(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
-    said = rule_of_thumb(drifts)
-    return _set(rig, said.depth_setting_m, said.point_bead_mm, judged)
-
-
-def _sounding(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
-    """Longer by 20 cm a drift until it touches, half of that back, then the rule of thumb."""
-    touched = [k for k, one in enumerate(drifts) if one.outcome in TOUCHES]
-    if not touched:
-        return _set(rig, round(rig.depth_setting_m + SOUND_M, 2), rig.point.bead_mm, judged)
-    if touched[0] == len(drifts) - 1:
-        return _set(rig, round(rig.depth_setting_m - 0.5 * SOUND_M, 2), rig.point.bead_mm, judged)
-    return _by_thumb(judged, rig, drifts)
-
-
-def _as_is(judged: Situation, rig: Rig, drifts: Sequence[LoggedDrift]) -> Rig:
-    del judged, drifts
-    return rig
-
-
 def worth(rig: Rig, hidden: Hidden, world: World, drifts: int = OF_EACH) -> float:
     """Return the mean share in the zone of some drifts of a rig, with a luck of their own."""
     random = np.random.default_rng(hidden.seed + 500_000)
-    return statistics.fmean(fish(rig, hidden, random, world).share for _ in range(drifts))
+    drift_m = fishable_m(hidden.truth, rig.kind)
+    return statistics.fmean(fish(rig, hidden, random, world, drift_m=drift_m).share for _ in range(drifts))
 
 
 def _known(hidden: Hidden, kind: RigKind, world: World) -> Rig | None:
     """Return the bead and length that are best in the water as it is: the likeliest by computation, tried in the river."""
-    truth = hidden.truth
-    column = bed_as_it_is(truth.water.column(), hidden)
-    longest = DRY_LONGEST_M if kind == "dry_dropper" else DEPTH_SETTING_M.hi
-    clearance = SIGHTER_CLEARANCE_M if kind == "euro" else 0.0
-    found: list[tuple[float, int, Rig]] = []
-    for bead in LADDER_MM:
-        for share in COARSE_SHARES:
-            setting = round(share * truth.water.depth_m + clearance, 2)
-            if not DEPTH_SETTING_M.lo <= setting <= longest:
-                continue
-            try:
-                rig = resolve(Tuning(kind, setting, bead), truth)
-                one = tried(rig, truth, column, drift_m=fishable_m(truth, kind))
-            except DerivaError:
-                continue
-            if not one.steady.grounded:
-                found.append((one.worth.useful, len(found), rig))
-    likely = [rig for _, _, rig in sorted(found, reverse=True)[:TRIED]]
-    return max(likely, key=lambda rig: worth(rig, hidden, world), default=None)
+    rigs = likeliest(hidden, kind, drift_m=fishable_m(hidden.truth, kind))
+    return max(rigs, key=lambda rig: worth(rig, hidden, world), default=None)
 
 
 def play(
@@ -159,7 +92,7 @@ def play(
             within.append(belief.depth(0.1) <= hidden.truth.water.depth_m <= belief.depth(0.9))
         if k == DRIFTS:
             break
-        one = fish(rig, hidden, random, world)
+        one = fish(rig, hidden, random, world, drift_m=fishable_m(hidden.truth, rig.kind))
         drifts.append(LoggedDrift(rig, one.outcome, one.pace))
         shares.append(one.share)
         after = player(hidden.judged, rig, drifts)
@@ -185,18 +118,15 @@ def _starts(hidden: Hidden, kind: RigKind, world: World) -> dict[str, tuple[Rig,
     known = _known(hidden, kind, world)
     if isinstance(best, NotHere) or known is None:
         return None
-    low, high = customary_setting(hidden.judged, kind)
-    setting = DEPTH_SETTING_M.clamp(round(0.5 * (low + high), 2))
     try:
-        tied = resolve(Tuning(kind, setting, START_BEAD_MM[kind]), hidden.judged)
+        one_fly = tied_by_thumb(hidden.judged, kind)
     except DerivaError:
         return None
-    one_fly = replace(tied, dropper=None, dropper_spacing_m=None, dropper_tag_m=0.0)
     return {
-        "coach": (first_setting(hidden.judged, best.rig), _coached),
-        "thumb": (one_fly, _by_thumb),
-        "sounder": (one_fly, _sounding),
-        "oracle": (known, _as_is),
+        "coach": (first_setting(hidden.judged, best.rig), coached),
+        "thumb": (one_fly, by_thumb),
+        "sounder": (one_fly, sounding),
+        "oracle": (known, as_is),
     }
 
 
@@ -242,7 +172,7 @@ def believed(asked: tuple[Hidden, RigKind, World]) -> tuple[bool, ...] | None:
     if isinstance(best, NotHere):
         return None
     first = first_setting(hidden.judged, best.rig)
-    return play(hidden, first, _coached, 1.0, world, believes=True, judged=1).within
+    return play(hidden, first, coached, 1.0, world, believes=True, judged=1).within
 
 
 def _row(kind: RigKind, played: Sequence[dict[str, Played]]) -> dict[str, Any]:

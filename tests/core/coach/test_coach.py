@@ -11,7 +11,6 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from deriva.bench.coach import skill
-from deriva.bench.river import hidden_waters
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, written
@@ -26,6 +25,7 @@ from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Place, Rules, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.practice.world import hidden_waters
 from deriva.core.rigs.resolve import resolve
 from deriva.core.tackle.floats import DRIES, soaked
 
