@@ -14,6 +14,7 @@ select create_distributed_table('angler', 'id');
 select create_distributed_table('gauge_value', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('box_item', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('change', 'angler_id', colocate_with => 'angler');
+select create_distributed_table('practice_game', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('river', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('beat', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('blur', 'angler_id', colocate_with => 'angler');

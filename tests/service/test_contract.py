@@ -31,6 +31,7 @@ LEFT_OUT = ["sign_out", "end_session", "missing_flies"]
 COMPUTED = [
     "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "marches", "build",
     "build_card", "sync", "ask_the_log", "look_back", "foretell_more", "weigh_evidence",
+    "cast", "lift", "say_why", "help_once", "lift_off", "finish",
 ]  # fmt: skip
 """Making bodies for these takes minutes by itself; they run with `make contract`, and are fuzzed by tests of their own."""
 

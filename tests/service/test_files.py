@@ -230,6 +230,9 @@ def test_everything__goes_into_another_account_as_it_was(
     """All tables that are an angler's, column by column; and a second time nothing."""
     assert its_own_process is None
     bank.client.post("/api/box/starter")
+    cast = {"rig": "indicator", "depth_setting_m": 1.2, "point_bead_mm": 3.0}
+    game = {"game": {"drill": "first_depth", "seed": 1, "casts": [cast]}}
+    bank.client.put(f"/api/practice/games/{new_id()}", json=game).raise_for_status()
     river = bank.beat["river_id"]
     known = rows.execute("select id, angler_id from gauge where river_id = %s", (river,)).fetchone()
     gauge = new_id() if known is None else known[0]

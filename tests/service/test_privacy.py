@@ -28,13 +28,13 @@ OWN_ALONE = {
     "add_starter_box", "list_outings", "list_shares", "list_shared", "export_everything", "list_schools", "sync",
     "list_questions", "list_parts", "ask_the_log", "list_behind", "look_back", "find_outings", "list_retired",
     "list_formats", "read_schema", "foretell_more", "list_strips", "list_evidence", "put_evidence", "weigh_evidence",
-    "read_calibration", "reckon_with_eye",
+    "read_calibration", "reckon_with_eye", "list_practice",
 }  # fmt: skip
 """Routes that name nothing: they speak of whoever asks."""
 
 COMPUTED = {
     "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "marches", "build",
-    "build_card", "missing_flies", "preview_import",
+    "build_card", "missing_flies", "preview_import", "cast", "lift", "say_why", "help_once", "lift_off",
 }  # fmt: skip
 """Routes that compute from what they are sent."""
 
@@ -57,7 +57,7 @@ def operations() -> list[tuple[str, str, str, list[str]]]:
 
 
 OPERATIONS = operations()
-OF_A_YEAR = {"read_season"}
+OF_A_YEAR = {"read_season", "tell_of_water"}
 """Routes that name no row."""
 
 NAMED = [one for one in OPERATIONS if one[3] and one[2] not in OF_A_YEAR]
@@ -102,6 +102,7 @@ class Owned:
             "catch_id": bank.kept("catches", bank.fish(drift)),
             "share_id": bank.kept("shares", share),
             "name": "csv",
+            "game_id": new_id(),
             "session_id": bank.client.get("/api/sessions").json()[0]["id"],
         }
         rows.execute(
@@ -124,7 +125,11 @@ class Owned:
             " select angler_id, id, 1, 0.5, 0.1, 0.0 from setting where id = %s",
             (setting,),
         )
+        cast = {"rig": "indicator", "depth_setting_m": 1.2, "point_bead_mm": 3.0}
+        game = {"game": {"drill": "first_depth", "seed": 1, "casts": [cast]}}
+        bank.client.put(f"/api/practice/games/{self.ids['game_id']}", json=game).raise_for_status()
         self.bodies: dict[str, dict[str, Any]] = {
+            "finish": game,
             "put_river": {"name": "Taken"},
             "put_gauge": gauge,
             "put_beat": beat,
@@ -173,7 +178,7 @@ def everything(rows: psycopg.Connection, owned: Owned) -> dict[str, list[Any]]:
     return found
 
 
-FREE = {"put_river", "put_box_item", "begin_log_import"}
+FREE = {"put_river", "put_box_item", "begin_log_import", "finish"}
 """What hangs under nothing: an id that another has is free to use, and says nothing of the other's."""
 
 

@@ -28,6 +28,7 @@ from deriva.service.api import (
     log,
     places,
     plan,
+    practice,
     session,
     sharing,
     water,
@@ -191,7 +192,20 @@ def build(settings: Settings) -> FastAPI:
     errors.install(app)
     api = APIRouter(prefix="/api", responses=errors.RESPONSES)
     # they are gone through in this order, and most of what is asked is to log
-    for module in (log, session, accounts, places, water, plan, box, imports, formats, sharing, learn):
+    for module in (
+        log,
+        session,
+        accounts,
+        places,
+        water,
+        plan,
+        box,
+        imports,
+        formats,
+        sharing,
+        learn,
+        practice,
+    ):
         api.include_router(module.router)
 
     @api.get("/health")

@@ -62,7 +62,7 @@ def test_look__shows_what_would_show_whoever_looks_and_is_said_in_words(drill: D
     assert look(replace(game, casts=(game.casts[0], last))) == seen
     assert len(seen.x_m) == len(seen.dip)
     assert all(0.0 <= one <= 1.0 for one in seen.dip)
-    assert all(0.0 <= at <= seen.ends_s for at, _ in seen.said)
+    assert all(0.0 <= one.at_s <= seen.ends_s for one in seen.said)
     shows = max(seen.dip) > 0.0 or bool(seen.knock_s) or seen.wake_s is not None
     assert shows == bool(seen.said)
 

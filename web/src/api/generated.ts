@@ -1378,6 +1378,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Practice
+         * @description List the drills, and the games that were played.
+         */
+        get: operations["list_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/waters/{drill}/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tell Of Water
+         * @description Tell of a hidden water what one is told before the first drift.
+         */
+        get: operations["tell_of_water"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/casts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cast
+         * @description Say what shows above the water of a game's last cast.
+         */
+        post: operations["cast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/lifted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift
+         * @description Say what came of a game's last cast, struck as it was.
+         */
+        post: operations["lift"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Why
+         * @description Say what a game's last drift could have told.
+         */
+        post: operations["say_why"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/hint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Help Once
+         * @description Say what the coach would do next, by what was logged.
+         */
+        post: operations["help_once"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/revealed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift Off
+         * @description Show what was under the water of a game that is over.
+         */
+        post: operations["lift_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/games/{game_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Finish
+         * @description Say what a game was worth beside others with the same luck, and keep it.
+         */
+        put: operations["finish"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1673,6 +1833,20 @@ export interface components {
             words: string;
         };
         /**
+         * Bar
+         * @description What it takes to pass: ``zone``, a share of the seconds in the zone of one who knew the water; ``takes``, a share of the
+         *     takes struck in time, with no more strikes at nothing than takes; ``pace``, a share of the paces called right.
+         */
+        Bar: {
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "zone" | "takes" | "pace";
+            /** Least */
+            least: number;
+        };
+        /**
          * BeatIn
          * @description A beat: its place among the others, the rules that bind a rig, and the fishery's own words.
          */
@@ -1815,6 +1989,18 @@ export interface components {
             question: components["schemas"]["Question"];
             /** Part */
             part: string;
+        };
+        /**
+         * Beside
+         * @description Seconds in the zone near the fish, drift by drift, of somebody who fished the same water with the same luck.
+         */
+        Beside: {
+            /** Name */
+            name: string;
+            /** Zone S */
+            zone_s: number[];
+            /** Casts */
+            casts: components["schemas"]["Cast"][];
         };
         /**
          * BestOut
@@ -2125,6 +2311,61 @@ export interface components {
             seen: components["schemas"]["SeenOut"][];
             /** Rating */
             rating: components["schemas"]["RatingPointOut"][];
+        };
+        /**
+         * Cast
+         * @description One drift: the rig, where its flies land above the fish and how, when the angler struck (None: not at all), and what was
+         *     logged of it.
+         */
+        Cast: {
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /**
+             * Depth Setting M
+             * @description in m
+             */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
+            /**
+             * Up M
+             * @description in m
+             * @default 3
+             */
+            up_m: number;
+            /**
+             * Lane
+             * @description in lanes from the near one
+             * @default 1
+             */
+            lane: number;
+            /**
+             * Entry
+             * @default straight
+             * @enum {string}
+             */
+            entry: "straight" | "tuck" | "heap";
+            /**
+             * Mend
+             * @default none
+             * @enum {string}
+             */
+            mend: "none" | "upstream" | "downstream";
+            /**
+             * Direction
+             * @default up
+             * @enum {string}
+             */
+            direction: "up" | "down";
+            /** Strike S */
+            strike_s?: number | null;
+            /** Outcome */
+            outcome?: ("clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly") | null;
+            /** Pace */
+            pace?: ("slower" | "same" | "faster") | null;
         };
         /**
          * CatchIn
@@ -2601,6 +2842,32 @@ export interface components {
             catches: components["schemas"]["CatchOut"][];
         };
         /**
+         * Drill
+         * @description A drill as it is told beforehand. ``minutes``: None, it is drifts that are counted.
+         */
+        Drill: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+            /** Title */
+            title: string;
+            /** Lesson */
+            lesson: string;
+            /** Task */
+            task: string;
+            /** Kinds */
+            kinds: ("euro" | "indicator" | "dry_dropper")[];
+            /** Controls */
+            controls: ("rig" | "setting" | "bead" | "up" | "entry" | "mend" | "direction" | "lane")[];
+            /** Drifts */
+            drifts: number;
+            bar: components["schemas"]["Bar"];
+            /** Minutes */
+            minutes?: number | null;
+        };
+        /**
          * DryIn
          * @description A kind of dry and how many of it.
          */
@@ -2783,6 +3050,24 @@ export interface components {
             field: string | null;
             /** Message */
             message: string;
+        };
+        /**
+         * FinishIn
+         * @description A game that is over.
+         */
+        FinishIn: {
+            game: components["schemas"]["Game"];
+        };
+        /**
+         * FinishedOut
+         * @description What a game was worth, beside others with the same luck.
+         */
+        FinishedOut: {
+            score: components["schemas"]["Score"];
+            /** Beside */
+            beside: components["schemas"]["Beside"][];
+            /** Passed */
+            passed: boolean;
         };
         /**
          * Fish
@@ -3063,6 +3348,30 @@ export interface components {
             unknown: string[];
         };
         /**
+         * Game
+         * @description A water to be fished, and how it was so far. ``school`` and ``box``: the angler's own, in free practice alone, so that a
+         *     drill is the same for whoever is sent it.
+         */
+        Game: {
+            /**
+             * Drill
+             * @enum {string}
+             */
+            drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+            /**
+             * Seed
+             * @description in
+             */
+            seed: number;
+            /**
+             * Casts
+             * @default []
+             */
+            casts: components["schemas"]["Cast"][];
+            school?: components["schemas"]["School"] | null;
+            box?: components["schemas"]["Box"] | null;
+        };
+        /**
          * GaugeIn
          * @description A gauge of a river. In an address ``{start}`` and ``{end}`` stand for the times asked for; without one it is not read,
          *     and its past comes from files.
@@ -3285,6 +3594,48 @@ export interface components {
             /** Message */
             message: string;
             result?: components["schemas"]["TakenIn"] | null;
+        };
+        /**
+         * KeptGameOut
+         * @description A game that was played.
+         */
+        KeptGameOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Drill
+             * @enum {string}
+             */
+            drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+            /** Seed */
+            seed: number;
+            /** Drifts */
+            drifts: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Passed */
+            passed: boolean;
+        };
+        /**
+         * LaneOut
+         * @description A lane as it is judged before the first drift.
+         */
+        LaneOut: {
+            /** Name */
+            name: string;
+            situation: components["schemas"]["Situation"];
         };
         /**
          * Learned
@@ -3862,6 +4213,22 @@ export interface components {
             new: string;
         };
         /**
+         * Path
+         * @description A drift's lowest fly through the section: metres from the fish, downstream, and height above the bed at the fish.
+         */
+        Path: {
+            /** X M */
+            x_m: number[];
+            /** Height M */
+            height_m: number[];
+            /** Lane */
+            lane: number;
+            /** Outcome */
+            outcome: string;
+            /** Zone S */
+            zone_s: number;
+        };
+        /**
          * PathIn
          * @description Which rig to run, where, how it lands, and what a rod tip does with it.
          */
@@ -4029,6 +4396,16 @@ export interface components {
             x_m: number;
             /** Height M */
             height_m: number;
+        };
+        /**
+         * PracticeOut
+         * @description The drills, and the games that were played, newest first.
+         */
+        PracticeOut: {
+            /** Drills */
+            drills: components["schemas"]["Drill"][];
+            /** Games */
+            games: components["schemas"]["KeptGameOut"][];
         };
         /**
          * Presentation
@@ -4413,6 +4790,16 @@ export interface components {
             faults: components["schemas"]["Fault"][];
         };
         /**
+         * Remark
+         * @description What shows at a moment, in words.
+         */
+        Remark: {
+            /** At S */
+            at_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * ResetIn
          * @description The ticket of a letter, and the new password.
          */
@@ -4545,6 +4932,28 @@ export interface components {
             beats: components["schemas"]["RetiredBeatOut"][];
             /** Lies */
             lies: components["schemas"]["RetiredLieOut"][];
+        };
+        /**
+         * Revealed
+         * @description What was there, what was fished, and what is to be learned.
+         */
+        Revealed: {
+            /** Sections */
+            sections: components["schemas"]["Section"][];
+            /** Paths */
+            paths: components["schemas"]["Path"][];
+            /** Sentences */
+            sentences: string[];
+            /** Takes */
+            takes: number;
+            /** Struck In Time */
+            struck_in_time: number;
+            /** False Strikes */
+            false_strikes: number;
+            /** Paces Called */
+            paces_called: number;
+            /** Paces Right */
+            paces_right: number;
         };
         /**
          * RiverIn
@@ -4754,6 +5163,23 @@ export interface components {
             winter: "large" | "small";
         };
         /**
+         * Score
+         * @description Seconds in the zone beside those of one who knew the water (``best_s``), the share of them, and what that share was on
+         *     other luck: ``low`` and ``high`` are its 5th and 95th percentile.
+         */
+        Score: {
+            /** Zone S */
+            zone_s: number;
+            /** Best S */
+            best_s: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * SeasonOut
          * @description A year: its outings beside the rivers, and the years that there are.
          */
@@ -4766,6 +5192,38 @@ export interface components {
             rivers: components["schemas"]["RiverYearOut"][];
             /** Outings */
             outings: components["schemas"]["FishedOut"][];
+        };
+        /**
+         * Section
+         * @description A lane as it is, and as it was judged; ``ground``: the bed along it, metres from the fish and height.
+         */
+        Section: {
+            /** Name */
+            name: string;
+            /** Depth M */
+            depth_m: number;
+            /** Judged Depth M */
+            judged_depth_m: number;
+            /** Surface Speed M S */
+            surface_speed_m_s: number;
+            /** Judged Speed M S */
+            judged_speed_m_s: number;
+            /** Zone Low M */
+            zone_low_m: number;
+            /** Zone High M */
+            zone_high_m: number;
+            /** Reach M */
+            reach_m: number;
+            /** Fish */
+            fish: number;
+            /** Bed */
+            bed: string;
+            /** Bed Ks M */
+            bed_ks_m: number;
+            /** Ground X M */
+            ground_x_m: number[];
+            /** Ground M */
+            ground_m: number[];
         };
         /**
          * SectionOut
@@ -5074,6 +5532,30 @@ export interface components {
             shared_at: string;
         };
         /**
+         * Shown
+         * @description What is to be seen of one drift: pictures ``frame_s`` apart of how far the float or sighter has come (``x_m``), how far
+         *     it is pulled under or held (``dip``, 0..1), beside bubbles of ``bubbles_m_s``. ``knock_s``: knocks in the hand.
+         *     ``wake_s``: from when it pulls a wake. ``said``: the same in words, for those who hear the screen.
+         */
+        Shown: {
+            /** Frame S */
+            frame_s: number;
+            /** X M */
+            x_m: number[];
+            /** Dip */
+            dip: number[];
+            /** Bubbles M S */
+            bubbles_m_s: number;
+            /** Knock S */
+            knock_s: number[];
+            /** Wake S */
+            wake_s: number | null;
+            /** Ends S */
+            ends_s: number;
+            /** Said */
+            said: components["schemas"]["Remark"][];
+        };
+        /**
          * Side
          * @description One answer: the value that the school's setting takes, a name, and the sentence that those who give it believe.
          */
@@ -5254,6 +5736,21 @@ export interface components {
              * @description in m/s
              */
             surface_speed_m_s: number;
+        };
+        /**
+         * StartOut
+         * @description A rig that may be on when a game begins.
+         */
+        StartOut: {
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "euro" | "indicator" | "dry_dropper";
+            /** Depth Setting M */
+            depth_setting_m: number;
+            /** Point Bead Mm */
+            point_bead_mm: number | null;
         };
         /**
          * StepOut
@@ -5575,6 +6072,23 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
         };
         /**
+         * ToldOut
+         * @description What the angler knows after a drift, and the game's clock; ``over``: no drift is left, or no time.
+         */
+        ToldOut: {
+            /** Words */
+            words: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly";
+            /** At S */
+            at_s: number;
+            /** Over */
+            over: boolean;
+        };
+        /**
          * TouchOut
          * @description A touch of the bed; ``depth_share`` is how deep among the stones, ``hang_chance`` what it is likely to end in.
          */
@@ -5730,6 +6244,20 @@ export interface components {
             under_line_ratio?: number | null;
         };
         /**
+         * WaterOut
+         * @description A water to practise in: what is told of it, and the game before its first cast.
+         */
+        WaterOut: {
+            drill: components["schemas"]["Drill"];
+            game: components["schemas"]["Game"];
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /** Starts */
+            starts: components["schemas"]["StartOut"][];
+            /** Beads Mm */
+            beads_mm: number[];
+        };
+        /**
          * WeatherOut
          * @description The weather of this hour, and when its source last answered; ``trouble`` says why it is no newer.
          */
@@ -5771,6 +6299,14 @@ export interface components {
             source: string;
             /** Change */
             change: string;
+        };
+        /**
+         * WhyOut
+         * @description What a drift could have told.
+         */
+        WhyOut: {
+            /** Words */
+            words: string;
         };
         /**
          * WorkOut
@@ -12851,6 +13387,771 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evidence"][];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tell_of_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+                seed: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Game"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Game"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Game"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    help_once: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Game"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Advised"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lift_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Game"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revealed"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                game_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishedOut"];
                 };
             };
             /** @description The body could not be read */

@@ -54,6 +54,14 @@ class Event:
     dip: float
 
 
+@dataclass(frozen=True, order=True)
+class Remark:
+    """What shows at a moment, in words."""
+
+    at_s: float
+    words: str
+
+
 @dataclass(frozen=True)
 class Shown:
     """What is to be seen of one drift: pictures ``frame_s`` apart of how far the float or sighter has come (``x_m``), how far
@@ -68,7 +76,7 @@ class Shown:
     knock_s: tuple[float, ...]
     wake_s: float | None
     ends_s: float
-    said: tuple[tuple[float, str], ...]
+    said: tuple[Remark, ...]
 
 
 def _between(low_high: tuple[float, float], share: float) -> float:
@@ -130,9 +138,9 @@ def shown(ran: Ran, luck: Luck, take: Take | None, world: World, *, tip: bool) -
     x = float(top[0]) + np.concatenate([[0.0], np.cumsum(speed[1:] * np.diff(t))])
     every = max(1, round(FRAME_S / float(t[1] - t[0])))
     ends = float(t[-1])
-    said = [(round(one.at_s, 2), _says(one, tip=tip)) for one in happens]
+    said = [Remark(round(one.at_s, 2), _says(one, tip=tip)) for one in happens]
     if ran.drags_s is not None:
-        said.append((round(ran.drags_s, 2), "the float pulls a wake"))
+        said.append(Remark(round(ran.drags_s, 2), "the float pulls a wake"))
     return Shown(
         frame_s=every * float(t[1] - t[0]),
         x_m=tuple(float(v) for v in np.round(x[::every], 3)),

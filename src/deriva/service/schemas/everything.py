@@ -22,6 +22,7 @@ from pydantic_core import PydanticCustomError
 
 from deriva.core import ranges as r
 from deriva.core.errors import DerivaError
+from deriva.core.practice.cast import MOST_CASTS, SEED, Cast, DrillName
 from deriva.core.ranges import FLOW_M3_S
 from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly, Mark, Tone
 from deriva.core.tackle.floats import DRIES, INDICATORS
@@ -39,7 +40,7 @@ from deriva.service.schemas.log import (
     SoundingIn,
     StopIn,
 )
-from deriva.service.schemas.nouns import SchoolNoun
+from deriva.service.schemas.nouns import Noun, SchoolNoun
 from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn
 
 FORMAT: Literal[4] = 4
@@ -205,6 +206,22 @@ class CatchRow(CatchIn, Row):
     undone: bool = False
 
 
+class PracticeGameRow(Row):
+    """A game of practice that was played."""
+
+    model_config = ConfigDict(extra="ignore")
+    at: Moment
+    drill: DrillName
+    seed: Annotated[int, Within(SEED)]
+    casts: Annotated[list[Annotated[Cast, Noun()]], Field(max_length=MOST_CASTS)]
+    zone_s: Annotated[float, Field(ge=0)]
+    best_s: Annotated[float, Field(ge=0)]
+    share: Annotated[float, Field(ge=0)]
+    low: Annotated[float, Field(ge=0)]
+    high: Annotated[float, Field(ge=0)]
+    passed: bool
+
+
 ROWS: dict[str, TypeAdapter[Any]] = {
     "river": TypeAdapter(RiverRow),
     "gauge": TypeAdapter(GaugeRow),
@@ -220,6 +237,7 @@ ROWS: dict[str, TypeAdapter[Any]] = {
     "drift": TypeAdapter(DriftRow),
     "catch": TypeAdapter(CatchRow),
     "note": TypeAdapter(NoteRow),
+    "practice_game": TypeAdapter(PracticeGameRow),
 }
 """The tables that are taken in, what they hang under before them."""
 
@@ -252,7 +270,7 @@ def schema() -> dict[str, Any]:
     """Return the JSON Schema of a file of everything."""
     models: list[type[BaseModel]] = [
         RiverRow, GaugeRow, GaugeValueRow, BeatRow, BoxRow, LieRow, ReadingRow, SoundingRow, OutingRow, StopRow,
-        SettingRow, DrySettingRow, DriftRow, CatchRow, NoteRow,
+        SettingRow, DrySettingRow, DriftRow, CatchRow, NoteRow, PracticeGameRow,
     ]  # fmt: skip
     wanted: list[tuple[type[BaseModel], Literal["validation"]]] = [(model, "validation") for model in models]
     refs, definitions = models_json_schema(wanted, ref_template="#/$defs/{model}")

@@ -232,6 +232,23 @@ class Lie(Owned, Base):
     retired: Mapped[bool] = mapped_column(server_default=false(), default=False)
 
 
+class PracticeGame(Owned, Base):
+    """A game that was played to its end: its water is made of drill and seed, so the casts are all there is to keep."""
+
+    __tablename__ = "practice_game"
+    __table_args__ = (_of_angler(), _by("practice_game_at", "at"))
+    at: Mapped[datetime]
+    drill: Mapped[str] = mapped_column(String(20))
+    seed: Mapped[int]
+    casts: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+    zone_s: Mapped[float]
+    best_s: Mapped[float]
+    share: Mapped[float]
+    low: Mapped[float]
+    high: Mapped[float]
+    passed: Mapped[bool]
+
+
 class BoxItem(Owned, Base):
     """A kind of fly, dry or float in the box, and how many of it when they were last counted.
 
