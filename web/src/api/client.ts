@@ -56,6 +56,15 @@ export type Part = LogAnswer["parts"][number];
 export type Askable = Schemas["AskableOut"];
 export type HereIn = Schemas["HereIn"];
 export type DimensionName = Question["by"];
+export type Drill = Schemas["Drill"];
+export type Game = Schemas["Game"];
+export type Cast = Schemas["Cast"];
+export type Shown = Schemas["Shown"];
+export type Lifted = Schemas["ToldOut"];
+export type Revealed = Schemas["Revealed"];
+export type Finished = Schemas["FinishedOut"];
+export type PracticeWater = Schemas["WaterOut"];
+export type KeptGame = Schemas["KeptGameOut"];
 export type Limits = Ranked["limits"];
 
 export const api = createClient<paths>({

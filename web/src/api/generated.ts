@@ -6256,6 +6256,10 @@ export interface components {
             starts: components["schemas"]["StartOut"][];
             /** Beads Mm */
             beads_mm: number[];
+            /** Reach M */
+            reach_m: number;
+            /** Bar */
+            bar: string;
         };
         /**
          * WeatherOut

@@ -41,6 +41,7 @@ const TITLES: Record<string, string> = {
   learn: "Learn",
   right: "How right it was",
   ledger: "Ledger",
+  practice: "Practice",
   box: "Box",
   rivers: "Rivers",
   account: "Account",
@@ -126,7 +127,8 @@ export function Shell() {
   const lie = lieId ?? lies[0];
   const step = (path.split("/").at(-1) ?? "read") as Step;
   const beside = ["build", "compare"].includes(path.split("/").at(-1) ?? "");
-  const inLog = path === "/learn" || path === "/right" || path.startsWith("/ledger");
+  const inLog =
+    path === "/learn" || path === "/right" || path.startsWith("/ledger") || path.startsWith("/practice");
   const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
   const goTo = (to: string | undefined, at: Step) =>
     to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });

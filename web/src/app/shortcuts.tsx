@@ -8,6 +8,7 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["p", "play or hold the drift"],
   ["c t h m f l", "log: clean, tick, hung up, missed, fish, lost fly"],
   ["u", "log: undo the last tap"],
+  ["Space", "practice: cast, strike"],
   ["?", "this list"],
 ];
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 import numpy as np
 
+from deriva.core.model.quantity import percent
 from deriva.core.model.rig import RIG_KINDS, RigKind
 from deriva.core.model.situation import Box, Fish, Place, School, Situation
 from deriva.core.model.water import Water
@@ -31,6 +32,15 @@ class Bar:
 
     measure: Measure
     least: float
+
+    @property
+    def words(self) -> str:
+        """The bar in words."""
+        if self.measure == "takes":
+            return f"{percent(self.least)} of the takes struck in time, and no more strikes at nothing than takes"
+        if self.measure == "pace":
+            return f"{percent(self.least)} of the paces called right"
+        return f"{percent(self.least)} of the time in the zone of one who knew the water"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,9 +1,10 @@
 """What a game was worth: beside others with the same luck, and how much of it was luck.
 
-A game is replayed as it was fished (the same rigs, landed and presented as they were, struck never) on other luck in the same
-water: the span of that is the luck of such a play, so that a lucky day is not taken for skill.
+A game is replayed as it was fished (the same rigs, presented as they were, ended when they were) on other luck in the
+same water: the span of that is the luck of such a play, so that a lucky day is not taken for skill.
 """
 
+import math
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -23,7 +24,7 @@ from deriva.core.practice.drills import BY_NAME, as_judged, waters
 from deriva.core.practice.game import Drifted, fished, luck_of, near, presented, rig_of
 from deriva.core.practice.players import by_thumb, likeliest, tied_by_thumb
 from deriva.core.practice.river import Luck, Mend, Presented, Ran, pace_called, run
-from deriva.core.practice.world import WORLD, Hidden
+from deriva.core.practice.world import WORLD, Array, Hidden
 
 OTHER_LUCK = 100
 """So many other seeds a play is replayed on."""
@@ -77,11 +78,11 @@ def counted(game: Game, drifts: Sequence[Drifted]) -> tuple[float, ...]:
     return tuple(one.zone_s if counts(game, one.cast.lane) else 0.0 for one in drifts)
 
 
-def _zone_s(ran: Ran | None, up_m: float, reach_m: float) -> float:
+def _zone_s(ran: Ran | None, up_m: float, reach_m: float, until_s: float = math.inf) -> float:
     if ran is None:
         return 0.0
     step = float(ran.t_s[1] - ran.t_s[0])
-    return float(np.sum(ran.in_zone & near(ran, up_m, reach_m)) * step)
+    return float(np.sum(ran.in_zone & near(ran, up_m, reach_m) & (ran.t_s <= until_s)) * step)
 
 
 def _worth(hidden: Hidden, rig: Rig, how: Presented, reach_m: float) -> float:
@@ -220,23 +221,31 @@ def beside(game: Game, first: Cast | None) -> tuple[Beside, ...]:
     )
 
 
-def _replays(game: Game, drifts: Sequence[Drifted]) -> list[float]:
+def _replays(game: Game, drifts: Sequence[Drifted]) -> Array:
     """Return the seconds in the zone of the same play on other luck."""
     there = waters(game.drill, game.seed)
-    ways = [(one.rig, one.cast.lane, presented(one.cast, there.reach_m)) for one in drifts]
-    pool: dict[object, list[float]] = {}
+    ways = [
+        (one.rig, one.cast.lane, presented(one.cast, there.reach_m))
+        for one in drifts
+        if counts(game, one.cast.lane)
+    ]
+    ends = [
+        math.inf if one.cast.strike_s is None else one.cast.strike_s
+        for one in drifts
+        if counts(game, one.cast.lane)
+    ]
+    pool: dict[object, list[Ran | None]] = {}
     for way, drifted in Counter(ways).items():
         rig, lane, how = way
-        if counts(game, lane):
-            hidden = there.lanes[lane - 1]
-            runs = max(LEAST_RUNS, RUNS * drifted // len(ways))
-            ran = (run(rig, hidden, luck_of(game.seed + 1_000_000, k), how) for k in range(runs))
-            pool[way] = [_zone_s(one, how.up_m or 0.0, there.reach_m) for one in ran]
+        runs = max(LEAST_RUNS, RUNS * drifted // len(ways))
+        hidden = there.lanes[lane - 1]
+        pool[way] = [run(rig, hidden, luck_of(game.seed + 1_000_000, k), how) for k in range(runs)]
     random = np.random.default_rng((game.seed, 9))
-    return [
-        sum(float(random.choice(pool[way])) if way in pool else 0.0 for way in ways)
-        for _ in range(OTHER_LUCK)
-    ]
+    found = np.zeros(OTHER_LUCK)
+    for way, end in zip(ways, ends, strict=True):
+        seconds = [_zone_s(one, way[2].up_m or 0.0, there.reach_m, end) for one in pool[way]]
+        found += random.choice(seconds, OTHER_LUCK)
+    return found
 
 
 def score(game: Game, drifts: Sequence[Drifted], best_s: float) -> Score:

@@ -61,6 +61,8 @@ async def tell_of_water(
             for one in told.starts
         ],
         beads_mm=list(told.beads_mm),
+        reach_m=told.reach_m,
+        bar=BY_NAME[drill].bar.words,
     )
 
 

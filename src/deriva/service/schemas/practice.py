@@ -45,6 +45,9 @@ class WaterOut(Wire):
     lanes: list[LaneOut]
     starts: list[StartOut]
     beads_mm: list[float]
+    reach_m: float
+    bar: str
+    """What it takes to pass, in words."""
 
 
 class ToldOut(Wire):

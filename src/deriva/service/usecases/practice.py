@@ -19,7 +19,7 @@ from deriva.core.practice.game import Drifted, check, fished, is_over, look, tol
 from deriva.core.practice.hints import hint, why
 from deriva.core.practice.players import tied_by_thumb
 from deriva.core.practice.review import Revealed, passed, reveal
-from deriva.core.practice.score import Beside, Score, beside, first_cast, score
+from deriva.core.practice.score import Beside, Score, beside, can_hang, first_cast, score
 from deriva.core.practice.seen import Shown
 from deriva.core.read import read_noun, write_noun
 from deriva.core.tackle.beads import LADDER_MM
@@ -39,6 +39,7 @@ class Told:
     lanes: tuple[tuple[str, Situation], ...]
     starts: tuple[Cast, ...]
     beads_mm: tuple[float, ...]
+    reach_m: float
 
 
 async def begin(session: AsyncSession, angler: Angler, drill: DrillName, seed: int) -> Game:
@@ -49,23 +50,31 @@ async def begin(session: AsyncSession, angler: Angler, drill: DrillName, seed: i
     return Game(drill, seed, school=read_noun(School, angler.school), box=own)
 
 
+def _nearest(beads: Sequence[float], wanted: float) -> float | None:
+    return min(beads, key=lambda mm: abs(mm - wanted), default=None)
+
+
 def tell(game: Game) -> Told:
     """Tell of a water."""
-    lanes = waters(game.drill, game.seed).lanes
+    there = waters(game.drill, game.seed)
+    lanes = there.lanes
     judged = [as_judged(game.drill, game.seed, k + 1, game.school, game.box) for k in range(len(lanes))]
+    beads = LADDER_MM if game.box is None else game.box.weighted
     starts: list[Cast] = []
     for kind in BY_NAME[game.drill].kinds:
         try:
             rig = tied_by_thumb(judged[0], kind)
         except DerivaError:
             continue  # nothing in the box that would hang so
-        bead = LIGHT_MM if game.drill == "weight_or_length" else rig.point.bead_mm
-        starts.append(Cast(kind, rig.depth_setting_m, bead))
+        wanted = LIGHT_MM if game.drill == "weight_or_length" else rig.point.bead_mm or 0.0
+        bead = _nearest(beads, wanted)
+        cast = Cast(kind, rig.depth_setting_m, bead)
+        if can_hang(game, cast):
+            starts.append(cast)
     if not starts:
         raise Impossible("box: it holds nothing that can be fished here", field="box")
-    beads = LADDER_MM if game.box is None else game.box.weighted
-    named = tuple((one.name, there) for one, there in zip(lanes, judged, strict=True))
-    return Told(game, named, tuple(starts), tuple(beads))
+    named = tuple((one.name, situation) for one, situation in zip(lanes, judged, strict=True))
+    return Told(game, named, tuple(starts), tuple(beads), there.reach_m)
 
 
 def _cast(game: Game) -> None:
