@@ -1,15 +1,19 @@
-"""Write openapi.json and the bounds in it for the front end; `--check` fails if what is committed differs."""
+"""Write openapi.json, the bounds in it and what is explained of the trade for the front end; `--check` fails where a committed
+one differs.
+"""
 
 import json
 import sys
 from pathlib import Path
 from typing import Any
 
+from deriva.core.trade.written import written as explained
 from deriva.service.main import build
 from deriva.service.settings import Settings
 
 ROOT = Path(__file__).parent.parent
 DOCUMENT, BOUNDS = ROOT / "openapi.json", ROOT / "web/src/api/bounds.ts"
+TRADE = ROOT / "web/src/features/trade/trade.json"
 
 
 def bounds(document: dict[str, Any]) -> str:
@@ -26,7 +30,11 @@ def bounds(document: dict[str, Any]) -> str:
 
 
 found = build(Settings()).openapi()
-written = {DOCUMENT: json.dumps(found, indent=2, ensure_ascii=False) + "\n", BOUNDS: bounds(found)}
+written = {
+    DOCUMENT: json.dumps(found, indent=2, ensure_ascii=False) + "\n",
+    BOUNDS: bounds(found),
+    TRADE: json.dumps(explained(), indent=2, ensure_ascii=False) + "\n",
+}
 for target, text in written.items():
     if "--check" not in sys.argv:
         target.write_text(text, encoding="utf-8")

@@ -51,6 +51,7 @@ const screens = {
   rig: () => import("../features/rig/RigScreen"),
   setup: () => import("../features/setup/SetupScreen"),
   sharing: () => import("../features/sharing/SharedScreen"),
+  trade: () => import("../features/trade/TradeScreen"),
   today: () => import("../features/today/TodayScreen"),
 };
 
@@ -75,6 +76,8 @@ export const router = createRouter({
     under("/right", lazyRouteComponent(screens.right, "RightScreen")),
     under("/practice", lazyRouteComponent(screens.practice, "PracticeScreen")),
     under("/practice/$drill/$seed", lazyRouteComponent(screens.game, "GameScreen")),
+    under("/trade", lazyRouteComponent(screens.trade, "TradeScreen")),
+    under("/trade/$part", lazyRouteComponent(screens.trade, "TradeScreen")),
     under("/ledger", lazyRouteComponent(screens.ledger, "LedgerList")),
     under("/ledger/$outingId", lazyRouteComponent(screens.ledger, "LedgerPage")),
     under("/account", lazyRouteComponent(screens.account, "AccountScreen")),

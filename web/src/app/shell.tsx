@@ -6,6 +6,7 @@ import { Ribbon } from "../draw/ribbon";
 import { AskOnce } from "../features/account/AskOnce";
 import { SignIn } from "../features/account/SignIn";
 import { Pictures } from "../features/files/Pictures";
+import { WordsHere } from "../features/trade/WordsHere";
 import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, onHeard, waiting } from "../local/outbox";
@@ -42,6 +43,7 @@ const TITLES: Record<string, string> = {
   right: "How right it was",
   ledger: "Ledger",
   practice: "Practice",
+  trade: "Words, knots, casts",
   box: "Box",
   rivers: "Rivers",
   account: "Account",
@@ -128,7 +130,11 @@ export function Shell() {
   const step = (path.split("/").at(-1) ?? "read") as Step;
   const beside = ["build", "compare"].includes(path.split("/").at(-1) ?? "");
   const inLog =
-    path === "/learn" || path === "/right" || path.startsWith("/ledger") || path.startsWith("/practice");
+    path === "/learn" ||
+    path === "/right" ||
+    path.startsWith("/ledger") ||
+    path.startsWith("/practice") ||
+    path.startsWith("/trade");
   const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
   const goTo = (to: string | undefined, at: Step) =>
     to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });
@@ -290,6 +296,7 @@ export function Shell() {
           )}
           {session.data?.angler && !session.data.angler.asked && <AskOnce angler={session.data.angler} />}
           <Outlet />
+          {!bank && <WordsHere key={path} />}
         </main>
       </div>
     </UnitsContext>

@@ -10,7 +10,6 @@ import numpy as np
 
 from deriva.core.errors import Impossible
 from deriva.core.model.logged import Outcome
-from deriva.core.model.quantity import qty
 from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Box, School
 from deriva.core.model.tuning import Tuning
@@ -50,7 +49,6 @@ class Drifted:
     outcome: Outcome
     zone_s: float
     at_s: float
-    length_mm: float | None = None
 
 
 def luck_of(seed: int, k: int) -> Luck:
@@ -163,9 +161,8 @@ def fished(game: Game) -> list[Drifted]:
         take = takes(ran, home.there, home.keen, close, chance)
         struck, over = _strike(cast, ran, luck, take)
         outcome: Outcome = "clean"
-        length = None
         if struck == "hooked":
-            outcome, length = "fish", float(10 * round(chance.lognormal(5.6, 0.2) / 10))
+            outcome = "fish"
         elif struck in ("pricked", "late"):
             outcome = "missed"
         elif ran.hung_s is not None and ran.hung_s <= over:
@@ -178,7 +175,7 @@ def fished(game: Game) -> list[Drifted]:
             home.keen *= 1.0 - hidden.shoal.wary
         clock += over
         zone_s = _seconds(ran, close, over)
-        found.append(Drifted(cast, rig, ran, luck, take, struck, outcome, zone_s, clock, length))
+        found.append(Drifted(cast, rig, ran, luck, take, struck, outcome, zone_s, clock))
     return found
 
 
@@ -198,7 +195,7 @@ def look(game: Game) -> Shown:
 
 
 FELT = {
-    "hooked": "You are into a fish",
+    "hooked": "You are into a fish: net it, wet hands, and back it goes",
     "pricked": "It was on for a moment, and off",
     "late": "Something had it, and had let go: too late",
     "at a stone": "Nobody there. That was the bed, or weed",
@@ -212,6 +209,4 @@ def told(drift: Drifted) -> str:
         return "It broke: the fly is gone."
     if drift.outcome == "hung":
         return "Hung up; pulled free."
-    if drift.struck == "hooked" and drift.length_mm is not None:
-        return f"{FELT['hooked']}: brown trout, {qty(drift.length_mm / 10.0, 'cm', 0)}. Back it goes."
     return f"{FELT[drift.struck]}." if drift.struck in FELT else "Lifted off; nothing."

@@ -12,6 +12,7 @@ import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { TroubleSheet } from "../trade/TroubleSheet";
 import { BankColumn } from "./BankColumn";
 import { BankTop } from "./BankTop";
 import { Saved, Word } from "./BankWord";
@@ -227,6 +228,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
       <div ref={about} className="mt-2 min-w-0 space-y-2 lg:col-start-2">
         <Cautions cautions={minded} />
         {fishing && advised && <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />}
+        {fishing && <TroubleSheet />}
       </div>
       {alone && sheet === "change" && (
         <DrySheet

@@ -1,4 +1,5 @@
 /** How to tie the rig: every piece from the line to the fly, to scale beside its table; to keep, to share, to print. */
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Build, type BuildIn } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
@@ -94,6 +95,13 @@ function Ready({ lie, beat, situation }: AtLie) {
             ))}
           </ul>
         </Panel>
+        <Link
+          to="/trade/$part"
+          params={{ part: "knots" }}
+          className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper print:hidden"
+        >
+          The knots, step by step
+        </Link>
         {failed !== null && <Trouble error={failed} />}
         <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 print:hidden">
           {online && (

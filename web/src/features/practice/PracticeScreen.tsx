@@ -8,7 +8,16 @@ import { Panel, Trouble, Working } from "../../ui/parts";
 import { LogTabs } from "../learn/LogTabs";
 import { anySeed } from "./game";
 
-/** Hidden waters to practise in. */
+const TRADE = [
+  ["first-hour", "First hour"],
+  ["words", "Words"],
+  ["knots", "Knots"],
+  ["casts", "Casts"],
+  ["lists", "Lists"],
+  ["troubles", "Troubles"],
+] as const;
+
+/** Hidden waters to practise in, and the trade explained. */
 export function PracticeScreen() {
   const found = usePractice();
   return (
@@ -19,6 +28,18 @@ export function PracticeScreen() {
         A river that is made up, on the same engine: fish it from above, and see at the end what was under it.
         Any drill of the same number is the same water and the same luck for whoever is sent it.
       </p>
+      <nav aria-label="The trade" className="grid grid-cols-3 gap-1.5 lg:flex lg:gap-2">
+        {TRADE.map(([part, text]) => (
+          <Link
+            key={part}
+            to="/trade/$part"
+            params={{ part }}
+            className="grid min-h-12 place-items-center rounded-full border border-line bg-paper px-1 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4"
+          >
+            {text}
+          </Link>
+        ))}
+      </nav>
       {found.isError && <Trouble error={found.error} retry={() => found.refetch()} />}
       {!found.data && found.fetchStatus === "paused" && (
         <p>The drifts are worked out at the service: practice needs signal.</p>

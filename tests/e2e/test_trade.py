@@ -1,0 +1,65 @@
+"""The trade explained where it is met: words on any screen, knots, lists, and what to do on the bank when it goes wrong."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.e2e.conftest import Running
+from tests.e2e.screens import begin, go, heading, lie, sound
+
+PARTS = ("First hour", "Words", "Knots", "Casts", "Lists", "Troubles")
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_words__on_a_screen_are_tapped_for_their_meaning(page: Page) -> None:
+    lie(page, "Ash run")
+    page.get_by_role("button", name="Sound it").wait_for()
+    page.get_by_role("button", name="What do these words mean?").click()
+    words = page.get_by_role("region", name="Words on this screen")
+    expect(words.get_by_role("button", name="what is lie?").first).to_be_visible()
+    met = words.get_by_role("button", name=re.compile("^what is"))
+    assert met.count() >= 5
+    met.first.click()
+    told = page.get_by_role("dialog")
+    expect(told.get_by_role("paragraph")).not_to_be_empty()
+    sound(page)
+    page.keyboard.press("Escape")
+    expect(told).to_have_count(0)
+    page.keyboard.press("Escape")
+    expect(words).to_have_count(0)
+
+
+@pytest.mark.parametrize("viewport", ["desktop"], indirect=True)
+def test_trade__has_every_part_and_its_knots_for_either_hand(page: Page) -> None:
+    page.goto("/practice")
+    for part in PARTS:
+        page.get_by_role("navigation", name="The trade").get_by_role("link", name=part).click()
+        expect(page.get_by_role("heading", level=1)).to_have_text(part)
+        sound(page)
+    page.get_by_role("link", name="Knots").click()
+    picture = page.locator("main svg g").first
+    expect(picture).not_to_have_attribute("transform", re.compile("scale"))
+    page.get_by_role("button", name="Drawn for the right hand").click()
+    expect(picture).to_have_attribute("transform", re.compile("scale"))
+    page.get_by_role("link", name="Lists").click()
+    expect(page.get_by_role("main")).to_contain_text("Local rules and the fishery's own word come first.")
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_trouble__is_two_taps_from_the_bank_also_without_signal(page: Page, running: Running) -> None:
+    page.goto("/trade/troubles")  # the app and all its parts are on the device then
+    heading(page, "Troubles")
+    page.evaluate("() => navigator.serviceWorker.ready")
+    page.goto("/")
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Leave the keys").click()
+    running.pull_the_plug()
+    page.get_by_role("button", name="Something goes wrong").click()
+    sheet = page.get_by_role("dialog", name="What goes wrong?")
+    sheet.get_by_text("Never a touch").click()
+    expect(sheet.get_by_text("Longer by a hand's breadth")).to_be_visible()
+    sound(page)
+    running.start()
