@@ -132,10 +132,32 @@ def right(page: Page) -> None:
     expect(page.get_by_role("img", name="Touches as reckoned")).to_be_visible()
 
 
+def above(page: Page) -> None:
+    """Show a drift of practice from above the water."""
+    page.goto("/practice/first_depth/42")
+    page.get_by_role("button", name="Cast").click()
+    river = page.get_by_role("img", name=re.compile("The river from above. (?!0[.])"))
+    expect(river).to_be_visible()
+
+
+def practice(page: Page) -> None:
+    """Show what was under the water after six drifts, ever shorter."""
+    for k in range(6):
+        if k:
+            slider = page.get_by_role("slider", name="to point fly")
+            slider.press("ArrowLeft")
+            slider.press("ArrowLeft")
+            page.get_by_role("button", name="Cast").click()
+        page.get_by_role("button", name="Skip to its end").click()
+        page.get_by_role("button", name="Tick").click()
+    page.get_by_role("button", name="Enough").click()
+    expect(page.get_by_text("One who knew the water: ")).to_be_visible(timeout=WORKED_OUT_MS)
+
+
 BOTH, DESKTOP, PHONE = ("desktop", "phone"), ("desktop",), ("phone",)
 VIEWS: tuple[tuple[Callable[[Page], None], tuple[str, ...]], ...] = (
-    (today, BOTH), (read, BOTH), (rig, BOTH), (tie, PHONE), (compare, DESKTOP), (drift, BOTH), (log, BOTH), (catch, PHONE),
-    (learn, BOTH), (ledger, DESKTOP), (outing, PHONE), (box, PHONE), (right, DESKTOP),
+    (today, BOTH), (read, BOTH), (rig, BOTH), (tie, PHONE), (compare, DESKTOP), (drift, BOTH), (log, BOTH), (catch, ()),
+    (learn, DESKTOP), (ledger, DESKTOP), (outing, PHONE), (box, PHONE), (right, DESKTOP), (above, PHONE), (practice, DESKTOP),
 )  # fmt: skip
 """The views in the order in which they are walked, and the sizes that are kept of each: fewer than twenty in all."""
 

@@ -388,6 +388,11 @@ SCREENS = (
     "/box",
     "/account",
     "/rivers",
+    "/practice",
+    "/practice/free/7",
+    "/trade/words",
+    "/trade/knots",
+    "/trade/lists",
 )
 
 

@@ -59,11 +59,11 @@ function Words() {
   return (
     <ul className="grid gap-2 sm:grid-cols-2">
       {trade.words.map((one) => (
-        <li key={one.word} className="flex gap-3 rounded-2xl bg-paper p-3">
-          <div className="w-28 shrink-0">
+        <li key={one.word} className="flex min-w-0 gap-3 rounded-2xl bg-paper p-3">
+          <div className="w-28 max-w-[35%] shrink-0">
             <WordPicture drawing={one.drawing} />
           </div>
-          <div>
+          <div className="min-w-0 wrap-anywhere">
             <b>{one.word}</b>
             <p>{one.meaning}</p>
           </div>

@@ -1,0 +1,51 @@
+"""What is explained of the trade: whole, and in words that are explained themselves (common practice, no source)."""
+
+import json
+import re
+
+from deriva.core.glossary import SYMBOLS, WORDS, page
+from deriva.core.trade.written import written
+from root import ROOT
+
+
+def test_words__are_one_glossary_for_the_screens_and_the_docs() -> None:
+    told = written()["words"]
+    assert {one["word"] for one in told} <= {one.word for one in WORDS}
+    for one in (*WORDS, *SYMBOLS):
+        assert f"| {one.word} |" in page()
+    forms = [form for one in told for form in one["forms"]]
+    assert len(set(forms)) == len(forms)
+
+
+def test_app__carries_what_the_core_explains() -> None:
+    kept = json.loads((ROOT / "web/src/features/trade/trade.json").read_text(encoding="utf-8"))
+    assert kept == json.loads(json.dumps(written()))
+
+
+def test_knots__are_all_that_a_build_asks_for_with_three_steps_and_a_strength_each() -> None:
+    knots = {one["name"]: one for one in written()["knots"]}
+    assert set(knots) == {
+        "clinch", "surgeon", "perfection", "loop_to_loop", "to_the_bend", "to_a_ring", "to_the_eye",
+    }  # fmt: skip
+    for one in knots.values():
+        assert len(one["steps"]) == 3
+        assert 0.5 < one["keeps"] < 1.0
+        assert one["fails"]
+
+
+def test_lists__begin_with_local_rules_and_mark_what_can_hurt() -> None:
+    told = written()
+    assert "Local rules" in told["first_word"]
+    grave = {one["name"] for one in told["lists"] if one["grave"]}
+    assert grave == {"stepping_in", "releasing", "hook_in_skin", "fallen_in"}
+    whole = " ".join(point for one in told["lists"] for point in one["points"])
+    for mind in ("glasses", "power line", "redds", "wet hands", "head first", "clean", "dry"):
+        assert re.search(mind, whole, re.I), mind
+
+
+def test_troubles__are_each_told_apart_and_answered() -> None:
+    told = written()["troubles"]
+    assert len(told) >= 10
+    for one in told:
+        assert len(one["cases"]) >= 2
+        assert all(case["when"] and case["do"] for case in one["cases"])
