@@ -13,21 +13,16 @@ from deriva.core.learn.story import story
 from deriva.service.api.deps import Computing, Making, Me, Token, Transaction, Way, signed_in
 from deriva.service.schemas.learn import SaidNoun
 from deriva.service.schemas.log import (
-    BlockOut,
-    FishedOut,
-    FlowDayOut,
     FoundOut,
     LedgerOut,
     OutingOut,
-    RiverYearOut,
     SeasonOut,
     StripOut,
 )
 from deriva.service.schemas.sync import SyncIn, SyncOut
-from deriva.service.store import seasons
-from deriva.service.usecases import logbook
+from deriva.service.usecases import logbook, season
 from deriva.service.usecases import sync as syncing
-from deriva.service.views.log import ledger_out, outing_out
+from deriva.service.views.log import ledger_out, outing_out, season_out, strip_out
 
 router = APIRouter(tags=["log"])
 
@@ -58,12 +53,8 @@ async def list_strips(
     session: Transaction, me: Me, outing: Annotated[list[UUID], Query(max_length=MOST_STRIPS)]
 ) -> list[StripOut]:
     """Return some outings as they are drawn small: what was fished where, how deep, and how each drift ended."""
-    blocks = await seasons.blocks(session, me.id, outing)
-    by_outing: dict[UUID, list[BlockOut]] = {}
-    for one in blocks:
-        values = {name: getattr(one, name) for name in BlockOut.model_fields}
-        by_outing.setdefault(one.outing, []).append(BlockOut.model_validate(values))
-    return [StripOut(id=row, blocks=found) for row, found in by_outing.items()]
+    found = await season.strips(session, me.id, outing)
+    return [strip_out(one, blocks) for one, blocks in found.items()]
 
 
 @router.get("/seasons/{year}")
@@ -71,20 +62,7 @@ async def read_season(
     session: Transaction, me: Me, year: Annotated[int, Path(ge=2000, le=2099)]
 ) -> SeasonOut:
     """Return a year's outings beside the flow of the rivers."""
-    since, until = (datetime(one, 1, 1, tzinfo=UTC) for one in (year, year + 1))
-    flows = await seasons.daily_flows(session, me.id, since=since, until=until)
-    return SeasonOut(
-        year=year,
-        years=await seasons.years(session, me.id),
-        rivers=[
-            RiverYearOut(river=river, days=[FlowDayOut(at=at, flow_m3_s=flow) for at, flow in days])
-            for river, days in flows.items()
-        ],
-        outings=[
-            FishedOut.model_validate({name: getattr(one, name) for name in FishedOut.model_fields})
-            for one in await seasons.fished(session, me.id, since=since, until=until)
-        ],
-    )
+    return season_out(await season.year_of(session, me.id, year))
 
 
 @router.get("/outings/{outing_id}")

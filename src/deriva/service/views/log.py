@@ -1,24 +1,34 @@
 """Outings and their ledgers, as they go over the wire."""
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import cast
+from uuid import UUID
 
 from deriva.core.model.logged import LengthHow
 from deriva.core.ranges import FISH_LENGTH_MM
 from deriva.core.record.weight import standard_weight, weight_spread
 from deriva.service.schemas.log import (
+    BlockOut,
     CatchOut,
     DriftLogOut,
     DrySettingOut,
+    FishedOut,
+    FlowDayOut,
     LedgerOut,
     NoteOut,
     OutingOut,
+    RiverYearOut,
+    SeasonOut,
     SettingOut,
     StopOut,
+    StripOut,
     TallyOut,
 )
 from deriva.service.store.models import Catch, Drift, Setting, Stop
+from deriva.service.store.seasons import Block
 from deriva.service.usecases.logbook import Counted, Ledger
+from deriva.service.usecases.season import Year
 
 WEIGHTS = ("weight_g", "weight_low_g", "weight_high_g")
 
@@ -35,6 +45,28 @@ def outing_out(one: Counted) -> OutingOut:
         ended_at=outing.ended_at,
         conditions=outing.conditions,
         tally=TallyOut.model_validate(counts),
+    )
+
+
+def strip_out(outing: UUID, blocks: Sequence[Block]) -> StripOut:
+    """Return the wire form of an outing drawn small."""
+    shown = [{name: getattr(one, name) for name in BlockOut.model_fields} for one in blocks]
+    return StripOut(id=outing, blocks=[BlockOut.model_validate(one) for one in shown])
+
+
+def season_out(found: Year) -> SeasonOut:
+    """Return the wire form of a year."""
+    return SeasonOut(
+        year=found.year,
+        years=list(found.years),
+        rivers=[
+            RiverYearOut(river=river, days=[FlowDayOut(at=at, flow_m3_s=flow) for at, flow in days])
+            for river, days in found.flows.items()
+        ],
+        outings=[
+            FishedOut.model_validate({name: getattr(one, name) for name in FishedOut.model_fields})
+            for one in found.outings
+        ],
     )
 
 
