@@ -2,8 +2,14 @@
 
 import json
 import re
+from typing import Any
+
+import pytest
 
 from deriva.core.glossary import SYMBOLS, WORDS, page
+from deriva.core.model.situation import Place, Situation
+from deriva.core.model.water import Water
+from deriva.core.trade.casts import casts_for
 from deriva.core.trade.written import written
 from root import ROOT
 
@@ -41,6 +47,30 @@ def test_lists__begin_with_local_rules_and_mark_what_can_hurt() -> None:
     whole = " ".join(point for one in told["lists"] for point in one["points"])
     for mind in ("glasses", "power line", "redds", "wet hands", "head first", "clean", "dry"):
         assert re.search(mind, whole, re.I), mind
+
+
+def at(water: Water | None = None, **place: Any) -> Situation:  # noqa: ANN401
+    return Situation(water or Water(0.6, 0.4), Place(**place))
+
+
+@pytest.mark.parametrize(
+    ("situation", "names"),
+    [
+        (at(distance_m=6.0), []),
+        (at(distance_m=4.0, cover=("branches",)), ["bow"]),
+        (at(distance_m=7.0, tight_casting=True), ["roll"]),
+        (at(distance_m=6.0, wind_m_s=7.0), ["lob"]),
+        (at(Water(0.6, 0.4, under_line_ratio=1.6)), ["reach"]),
+        (at(Water(1.2, 0.8)), ["tuck"]),
+        (at(Water(0.6, 0.4, "drop_off")), ["tuck"]),
+        (at(distance_m=10.0), ["oval"]),
+        (at(Water(1.2, 0.8), distance_m=10.0, wind_m_s=7.0), ["lob", "tuck"]),
+    ],
+)
+def test_casts__are_named_where_the_place_asks_for_them(situation: Situation, names: list[str]) -> None:
+    """Common practice, no source."""
+    assert [one.name for one in casts_for(situation)] == names
+    assert {one.name for one in casts_for(situation)} <= {one["name"] for one in written()["casts"]}
 
 
 def test_troubles__are_each_told_apart_and_answered() -> None:

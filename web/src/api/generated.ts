@@ -1610,6 +1610,8 @@ export interface components {
             rule_of_thumb: components["schemas"]["ThumbOut"];
             /** Presentations */
             presentations: components["schemas"]["Presentation"][];
+            /** Casts */
+            casts: components["schemas"]["CastHere"][];
             /** Relax */
             relax: string[];
             /** Schools */
@@ -2366,6 +2368,18 @@ export interface components {
             outcome?: ("clean" | "tick" | "hung" | "missed" | "fish" | "lost_fly") | null;
             /** Pace */
             pace?: ("slower" | "same" | "faster") | null;
+        };
+        /**
+         * CastHere
+         * @description A cast that a place asks for, and why.
+         */
+        CastHere: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
         };
         /**
          * CatchIn

@@ -295,7 +295,10 @@ export function Shell() {
             </Sheet>
           )}
           {session.data?.angler && !session.data.angler.asked && <AskOnce angler={session.data.angler} />}
-          <Outlet />
+          {/* what stands under a screen is out of sight until it is whole: it would be moved by what arrives */}
+          <div className={bank ? "" : "min-h-dvh print:min-h-0"}>
+            <Outlet />
+          </div>
           {!bank && <WordsHere key={path} />}
         </main>
       </div>

@@ -21,6 +21,7 @@ from deriva.core.rigs.limits import limits
 from deriva.core.say.cautions import cautions
 from deriva.core.say.picture import picture
 from deriva.core.say.why import explain
+from deriva.core.trade.casts import CastHere, casts_for
 
 Plain = dict[str, object]
 
@@ -35,6 +36,7 @@ class Ranking:
     advice: Advice
     cautions: tuple[Caution, ...]
     presentations: tuple[Presentation, ...]
+    casts: tuple[CastHere, ...]
     schools: tuple[Question, ...]
     relax: tuple[str, ...]
 
@@ -48,6 +50,7 @@ def rank(situation: Situation, search: Search) -> Ranking:
         advice=advice,
         cautions=cautions(situation),
         presentations=presentations(situation, usable),
+        casts=casts_for(situation),
         schools=matters(situation),
         relax=relaxations(situation, advice, search),
     )
@@ -63,6 +66,7 @@ def written(found: Ranking) -> Plain:
         "heed": write_noun(found.cautions),
         "rule_of_thumb": ranked[0]["rule_of_thumb"],
         "presentations": write_noun(found.presentations),
+        "casts": write_noun(found.casts),
         "relax": list(found.relax),
         "schools": list(found.schools),
         "single_dry": None if dry is None else _written_dry(dry),

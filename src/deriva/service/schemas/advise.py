@@ -11,6 +11,7 @@ from deriva.core.model.rig import RigKind
 from deriva.core.rigs.packed import MOST_RIGS, Packed
 from deriva.core.say.picture import Picture
 from deriva.core.say.why import Why
+from deriva.core.trade.casts import CastHere
 from deriva.service.schemas.base import Wire
 from deriva.service.schemas.nouns import CautionNoun, DrySetupNoun, Noun, SetupNoun, SituationNoun, TuningNoun
 
@@ -127,6 +128,7 @@ class AdviceOut(Wire):
     heed: list[CautionNoun]
     rule_of_thumb: ThumbOut
     presentations: list[Annotated[Presentation, Noun()]]
+    casts: list[Annotated[CastHere, Noun()]]
     relax: list[str]
     schools: list[Question]
     single_dry: DryOut | None

@@ -1,8 +1,34 @@
 /** What else the core says of a lie: other ways to fish it, and what to give up where nothing can be advised. */
+import { Link } from "@tanstack/react-router";
 import type { Advice, DrySetup } from "../../api/client";
 import { Button, Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { Reasons } from "./RigFacts";
+
+/** The casts that the place asks for by name. */
+export function CastsHere({ advice }: { advice: Advice }) {
+  const { say } = useUnits();
+  const casts = advice.casts ?? []; // what an older app kept has none
+  if (casts.length === 0) return null;
+  return (
+    <Panel title="How to cast here">
+      <ul className="space-y-2">
+        {casts.map((one) => (
+          <li key={one.name}>
+            <Link
+              to="/trade/$part"
+              params={{ part: "casts" }}
+              className="inline-block min-h-11 py-2 font-semibold underline underline-offset-4"
+            >
+              {one.title}
+            </Link>
+            : {say(one.why)}
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
 
 export function OtherWays({ advice }: { advice: Advice }) {
   const { say } = useUnits();

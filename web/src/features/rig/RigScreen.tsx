@@ -14,7 +14,7 @@ import { percent } from "../../units/units";
 import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { LeastChange } from "./LeastChange";
-import { DryAlone, OtherWays, Relax } from "./OtherWays";
+import { CastsHere, DryAlone, OtherWays, Relax } from "./OtherWays";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
 import { SchoolSheet } from "./SchoolSheet";
 import { Refusal, SetIt } from "./SetIt";
@@ -278,6 +278,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
             <Button onClick={onSchool}>{lie.school ? "School, here" : "My school"}</Button>
           </div>
         </Panel>
+        <CastsHere advice={advice} />
         <OtherWays advice={advice} />
         <Criteria ranked={standing} />
         <Cautions cautions={heed} />
