@@ -129,7 +129,7 @@ def test_response__is_within_two_hundredths_of_the_search_s(
 
 def test_coach__says_what_it_would_by_the_search(by_search: Callable[[], None]) -> None:
     games: list[tuple[Situation, Rig, list[LoggedDrift]]] = []
-    for luck, situation in waters(20):
+    for luck, situation in waters(13):
         for kind in RIG_KINDS:
             try:
                 setting = round(situation.water.depth_m * luck.uniform(0.8, 1.2), 2)
