@@ -1,8 +1,5 @@
 """A backup put back is the database it was taken of; migrations carry data forward from the first schema."""
 
-import os
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
@@ -14,15 +11,7 @@ from deriva.service.store.models import Base
 from deriva.service.store.schema import alembic_config, migrate
 from tests.databases import PARTED
 from tests.service.anglers import Bank, new_id
-
-DERIVA = Path(sys.executable).with_name("deriva")
-
-
-def deriva(database: str, *arguments: str | Path) -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [DERIVA, *arguments], env=os.environ | {"DERIVA_DATABASE_URL": database}, capture_output=True, text=True,
-        check=False,
-    )  # fmt: skip
+from tests.service.command import deriva
 
 
 def content(rows: psycopg.Connection) -> dict[str, list[tuple[Any, ...]]]:
@@ -38,14 +27,14 @@ def test_restore__puts_back_what_was_backed_up(
     bank.begin()
     file = tmp_path / "all.dump"
     made = deriva(database, "backup", file)
-    assert made.returncode == 0, made.stderr
+    assert made.exit_code == 0, made.stderr
     before = content(rows)
     bank.begin()
     rows.execute("delete from lie")
     rows.execute("create table litter (n int)")
     assert content(rows) != before
     back = deriva(database, "restore", file)
-    assert back.returncode == 0, back.stderr
+    assert back.exit_code == 0, back.stderr
     assert content(rows) == before
     assert bank.client.get("/api/outings").json()  # and the service goes on with it
     assert file.read_bytes()[:5] == b"PGDMP"
@@ -58,13 +47,13 @@ def test_restore__of_an_older_schema_takes_the_place_of_a_newer(
     if not PARTED:  # which the migrations know nothing of
         command.downgrade(alembic_config(database), "0012")
     file = tmp_path / "old.dump"
-    assert deriva(database, "backup", file).returncode == 0
+    assert deriva(database, "backup", file).exit_code == 0
     rows.execute("create table another_s (n int)")
     migrate(database)
     lies = rows.execute("select id from lie order by id").fetchall()
     rows.execute("delete from lie")
     back = deriva(database, "restore", file)
-    assert back.returncode == 0, back.stderr
+    assert back.exit_code == 0, back.stderr
     migrate(database)
     assert rows.execute("select id from lie order by id").fetchall() == lies != []
     assert rows.execute("select to_regclass('another_s')").fetchone() == ("another_s",)
@@ -78,11 +67,11 @@ def test_restore__of_what_is_no_backup_changes_nothing(
     file.write_bytes(b"PGDMP and then nothing")
     for wrong in (file, tmp_path / "absent.dump"):
         answer = deriva(database, "restore", wrong)
-        assert answer.returncode == 2
+        assert answer.exit_code == 2
         assert "nothing was put back" in answer.stderr
     assert content(rows) == before
     unreachable = deriva("postgresql+asyncpg://deriva@127.0.0.1:1/none", "backup", tmp_path / "none.dump")
-    assert unreachable.returncode == 2
+    assert unreachable.exit_code == 2
     assert not list(tmp_path.glob("none*"))
 
 

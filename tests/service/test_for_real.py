@@ -6,15 +6,12 @@ import re
 import subprocess
 import sys
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
 import httpx2 as httpx
 import pytest
-from typer.testing import CliRunner, Result
 
-from deriva.cli import app
 from deriva.service.serve import NotReady, check
 from deriva.service.serving import free_port, kill_app, wait_for
 from deriva.service.settings import Settings
@@ -22,6 +19,7 @@ from deriva.service.store.cluster import Cluster
 from root import ROOT
 from tests.databases import empty
 from tests.service.anglers import Bank, batch, event, new_id
+from tests.service.command import deriva
 
 DERIVA = Path(sys.executable).with_name("deriva")
 FIRST, SECOND = "slate heron copper tide", "willow anvil quartz moth"
@@ -125,13 +123,6 @@ def test_readme__is_followed_word_for_word_to_a_second_account_s_first_drift(
     finally:
         for one in serving:
             kill_app(one)
-
-
-def deriva(url: str, *arguments: str, given: str = "", **settings: str) -> Result:
-    """Run the command line, in a thread of its own: in this one a browser may have left its loop."""
-    known = {"DERIVA_DATABASE_URL": url} | settings
-    with ThreadPoolExecutor(1) as thread:
-        return thread.submit(CliRunner().invoke, app, arguments, env=known, input=given).result()
 
 
 NOWHERE = "postgresql+asyncpg://deriva@127.0.0.1:9/none"

@@ -9,11 +9,21 @@ def rows() -> list[dict[str, Any]]:
     """Run every bench; return its rows: what, ratio, raw."""
     from deriva.bench.coach import skill  # noqa: PLC0415 - only who runs the bench needs what it needs
     from deriva.bench.growth import growth  # noqa: PLC0415
-    from deriva.bench.learners import teaching  # noqa: PLC0415
+    from deriva.bench.learners import answered, teaching  # noqa: PLC0415
     from deriva.bench.load import load  # noqa: PLC0415
     from deriva.bench.pocket import pocket  # noqa: PLC0415
     from deriva.bench.shell import shell  # noqa: PLC0415
     from deriva.bench.speed import speed  # noqa: PLC0415
     from deriva.bench.taking_in import taking_in  # noqa: PLC0415
 
-    return [*speed(), *pocket(), *taking_in(), *skill(), *teaching(), *load(), *growth(), *shell()]
+    return [
+        *speed(),
+        *pocket(),
+        *taking_in(),
+        *skill(),
+        *answered(),
+        *teaching(),
+        *load(),
+        *growth(),
+        *shell(),
+    ]

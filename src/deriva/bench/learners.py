@@ -8,17 +8,24 @@ import os
 import statistics
 from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
+from time import perf_counter
 from typing import Any
 
 from deriva.bench.coach import DRIFTS, Played, play, worth
 from deriva.core.choose.evaluate import fishable_m
 from deriva.core.coach.rule import TOUCHES
+from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
+from deriva.core.practice.cast import Cast, Game
+from deriva.core.practice.drills import BY_NAME, as_judged, waters
+from deriva.core.practice.game import look
 from deriva.core.practice.players import Player, by_thumb, likeliest, reset, sounding, tied_by_thumb
 from deriva.core.practice.world import WORLD, Hidden, hidden_waters
+from deriva.core.rigs.assemble import assemble
 from deriva.core.tackle.beads import LADDER_MM, ladder_step
 
 SEED = 90
@@ -79,13 +86,40 @@ def lessons(asked: tuple[Hidden, RigKind]) -> dict[str, Played] | None:
     return {name: play(hidden, tied, player, best, judged=1) for name, player in LEARNERS.items()}
 
 
-def teaching(waters: int = 30, seed: int = SEED) -> list[dict[str, Any]]:
+def answered(drifts: int = 20, games: int = 5) -> list[dict[str, Any]]:
+    """Return how long a cast of a game takes to be answered, beside one drift through the bare engine."""
+    took: list[float] = []
+    bare: list[float] = []
+    for seed in range(games):
+        rig = tied_by_thumb(as_judged("first_depth", seed, 1, None, None), "indicator")
+        column = waters("first_depth", seed).lanes[0].truth.water.column()
+        game = Game("first_depth", seed)
+        for k in range(min(drifts, BY_NAME["first_depth"].drifts)):
+            cast = Cast("indicator", round(rig.depth_setting_m + 0.02 * k, 2), rig.point.bead_mm)
+            game = replace(game, casts=(*game.casts, cast))
+            began = perf_counter()
+            look(game)
+            took.append(perf_counter() - began)
+            began = perf_counter()
+            transient_drift(assemble(rig, column), duration_s=10.0)
+            bare.append(perf_counter() - began)
+    p95 = sorted(took)[int(0.95 * len(took))]
+    return [
+        {
+            "what": f"a cast of practice answered, games of {len(took) // games}: p95 over one bare drift of 10 s",
+            "ratio": p95 / statistics.median(bare),
+            "raw": f"p95 {1e3 * p95:.0f} ms, median {1e3 * statistics.median(took):.0f} ms",
+        }
+    ]
+
+
+def teaching(count: int = 30, seed: int = SEED) -> list[dict[str, Any]]:
     """Return a row for each rig: drifts until in the zone and share in it, before and after the lessons."""
     rows: list[dict[str, Any]] = []
     kinds: tuple[RigKind, ...] = ("euro", "indicator")
     with ProcessPoolExecutor(os.cpu_count()) as pool:
         for kind in kinds:
-            asked = [(hidden, kind) for hidden in hidden_waters(waters, seed)]
+            asked = [(hidden, kind) for hidden in hidden_waters(count, seed)]
             played = [one for one in pool.map(lessons, asked) if one is not None]
             mean = {
                 name: (

@@ -2864,7 +2864,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+            name: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock" | "first_hour";
             /** Title */
             title: string;
             /** Lesson */
@@ -3371,7 +3371,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+            drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock" | "first_hour";
             /**
              * Seed
              * @description in
@@ -3628,7 +3628,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+            drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock" | "first_hour";
             /** Seed */
             seed: number;
             /** Drifts */
@@ -13578,7 +13578,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock";
+                drill: "free" | "first_depth" | "weight_or_length" | "pace" | "tick_or_take" | "mend" | "drop_off" | "undertow" | "hatch" | "cold" | "high_water" | "clock" | "first_hour";
                 seed: number;
             };
             cookie?: never;

@@ -13,7 +13,7 @@ from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, Most, Range
 
 DrillName = Literal[
     "free", "first_depth", "weight_or_length", "pace", "tick_or_take", "mend", "drop_off", "undertow", "hatch", "cold",
-    "high_water", "clock",
+    "high_water", "clock", "first_hour",
 ]  # fmt: skip
 
 LandsHow = Literal["straight", "tuck", "heap"]

@@ -72,6 +72,13 @@ TWO: tuple[RigKind, ...] = ("indicator", "euro")
 
 DRILLS: tuple[Drill, ...] = (
     Drill(
+        "first_hour", "First hour",
+        "Near to far, from one stance: there may be a fish at your feet. Watch the float, and strike at whatever it does "
+        "that the bubbles do not.",
+        "One float, one fly, one length of line, and twenty drifts: begin near, and go a step further out when nothing comes.",
+        ("indicator",), ("lane",), 20, Bar("takes", 0.3),
+    ),
+    Drill(
         "first_depth", "First depth",
         "Find the bottom before the fish: lengthen by a hand's breadth and more until it ticks, then come up a little.",
         "The depth is a guess by eye. Be in the zone as soon as you can, and stay there.",
@@ -249,6 +256,20 @@ def _clock(random: Random, seed: int) -> Waters:
     return Waters(tuple(lanes), lane_s=120.0)
 
 
+def _first_hour(random: Random, seed: int) -> Waters:
+    depth, speed = _one(random, 0.6, 0.9), _one(random, 0.35, 0.5)
+    home = int(random.integers(4))
+    names = ("at your feet", "a rod's length out", "two rods out", "as far as you reach")
+    lanes = [
+        _hidden(
+            random, seed, Water(round(depth + 0.08 * k, 2), round(speed + 0.04 * k, 2), "run"), place=Place(3.0 + 2.0 * k),
+            shoal=Shoal(3, 0.2, 0.05) if k == home else Shoal(1, 0.08, 0.05), error=0.15, name=names[k],
+        )
+        for k in range(4)
+    ]  # fmt: skip
+    return Waters(tuple(lanes), lane_s=5.0)
+
+
 def _free(random: Random, seed: int) -> Waters:
     kinds = ("run", "pool_head", "pool", "seam", "riffle", "glide")
     kind = kinds[int(random.integers(len(kinds)))]
@@ -263,7 +284,7 @@ def _free(random: Random, seed: int) -> Waters:
 MAKE: dict[DrillName, Callable[[Random, int], Waters]] = {
     "free": _free, "first_depth": _first_depth, "weight_or_length": _weight, "pace": _pace, "tick_or_take": _tick,
     "mend": _mend, "drop_off": _drop_off, "undertow": _undertow, "hatch": _hatch, "cold": _cold, "high_water": _high,
-    "clock": _clock,
+    "clock": _clock, "first_hour": _first_hour,
 }  # fmt: skip
 
 

@@ -50,6 +50,7 @@ type At =
 function Playing({ water }: { water: PracticeWater }) {
   const { drill, game } = water;
   const kept = keptOf(drill.name, game.seed);
+  const [told] = useState<Game>(() => kept?.told ?? game);
   const [id, setId] = useState(() => kept?.id ?? crypto.randomUUID());
   const [casts, setCasts] = useState<Cast[]>(() => kept?.casts ?? []);
   const [hand, setHand] = useState<Cast>(() => kept?.hand ?? firstHand(water));
@@ -59,22 +60,22 @@ function Playing({ water }: { water: PracticeWater }) {
   const cast = useCast();
   const lift = useLift();
   useEffect(() => {
-    keep(drill.name, game.seed, { id, casts, hand, hinted });
-  }, [drill.name, game.seed, id, casts, hand, hinted]);
+    keep(drill.name, game.seed, { id, told, casts, hand, hinted });
+  }, [drill.name, game.seed, id, told, casts, hand, hinted]);
 
   const throwIt = () => {
     if (cast.isPending) return;
-    cast.mutate(gameOf(water, [...casts, hand]), {
+    cast.mutate(gameOf(told, [...casts, hand]), {
       onSuccess: (seen) => setAt({ phase: "drift", seen }),
     });
   };
   const lifted = (strike: number | null) => {
     const next = [...casts, { ...hand, strike_s: strike }];
     setCasts(next);
-    lift.mutate(gameOf(water, next), {
-      onSuccess: (told) => {
-        setClock(told.at_s);
-        setAt({ phase: "lifted", lifted: told });
+    lift.mutate(gameOf(told, next), {
+      onSuccess: (what) => {
+        setClock(what.at_s);
+        setAt({ phase: "lifted", lifted: what });
       },
       onError: () => {
         // the drift is as if it had not been: it is cast again
@@ -83,9 +84,9 @@ function Playing({ water }: { water: PracticeWater }) {
       },
     });
   };
-  const log = (outcome: Outcome, pace: Pace | null, told: Lifted) => {
+  const log = (outcome: Outcome, pace: Pace | null, lifted: Lifted) => {
     setCasts((before) => [...before.slice(0, -1), { ...(before.at(-1) as Cast), outcome, pace }]);
-    setAt({ phase: told.over ? "over" : "hand" });
+    setAt({ phase: lifted.over ? "over" : "hand" });
   };
   const again = () => {
     forget(drill.name, game.seed);
@@ -98,7 +99,7 @@ function Playing({ water }: { water: PracticeWater }) {
   };
   useKeys({ " ": at.phase === "hand" ? throwIt : undefined });
   const number = casts.length + (at.phase === "hand" || (at.phase === "drift" && !lift.isPending) ? 1 : 0);
-  if (at.phase === "over") return <Over water={water} casts={casts} id={id} onAgain={again} />;
+  if (at.phase === "over") return <Over water={water} game={gameOf(told, casts)} id={id} onAgain={again} />;
   return (
     <div className="mx-auto max-w-3xl space-y-3">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 pt-2">
@@ -120,7 +121,7 @@ function Playing({ water }: { water: PracticeWater }) {
           told={at.lifted}
           floated={hand.rig !== "euro"}
           paced={drill.bar.measure === "pace"}
-          game={gameOf(water, casts)}
+          game={gameOf(told, casts)}
           onLog={(outcome, pace) => log(outcome, pace, at.lifted)}
         />
       ) : (
@@ -136,7 +137,7 @@ function Playing({ water }: { water: PracticeWater }) {
           <div className="flex flex-wrap gap-2">
             {casts.length > 0 && (
               <Hint
-                game={gameOf(water, casts)}
+                game={gameOf(told, casts)}
                 used={hinted}
                 onUse={() => setHinted(true)}
                 onTake={(setting, bead) =>
@@ -288,21 +289,20 @@ function Hint({
 /** The water lifted off: what was there, what it was worth, what is to be learned. */
 function Over({
   water,
-  casts,
+  game,
   id,
   onAgain,
 }: {
   water: PracticeWater;
-  casts: Cast[];
+  game: Game;
   id: string;
   onAgain: () => void;
 }) {
   const { say } = useUnits();
   const navigate = useNavigate();
-  const game = gameOf(water, casts);
   const revealed = useReveal(game, true);
   const done = useFinish(id, game, true);
-  const [lane, setLane] = useState(() => (casts.at(-1)?.lane ?? 1) - 1);
+  const [lane, setLane] = useState(() => (game.casts?.at(-1)?.lane ?? 1) - 1);
   const [copied, setCopied] = useState(false);
   const { drill } = water;
   return (

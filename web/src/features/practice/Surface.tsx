@@ -120,7 +120,7 @@ export function Surface({
                   cx={x(from + along)}
                   cy={30 + lane * (HIGH - 60)}
                   r={1.5 + 2 * Math.abs(scattered(k + 13))}
-                  fill="var(--paper)"
+                  fill="white"
                   opacity={0.75}
                 />
               );
@@ -188,12 +188,12 @@ function Watched({
         <path
           d={`M${x - 26} ${MIDDLE - 12}L${x} ${MIDDLE}L${x - 26} ${MIDDLE + 12}`}
           fill="none"
-          stroke="var(--paper)"
+          stroke="white"
           strokeWidth={2}
         />
       )}
       {dip > 0.05 && (
-        <circle cx={x} cy={MIDDLE} r={10 + 12 * dip} fill="none" stroke="var(--paper)" strokeWidth={2} />
+        <circle cx={x} cy={MIDDLE} r={10 + 12 * dip} fill="none" stroke="white" strokeWidth={2} />
       )}
       <circle
         cx={x}

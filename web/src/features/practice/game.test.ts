@@ -21,8 +21,9 @@ describe("a game on this device", () => {
   it("goes on where it was after a reload, and begins anew once it is forgotten", () => {
     const hand = firstHand(water);
     expect(hand).toMatchObject({ rig: "indicator", depth_setting_m: 1.4, strike_s: null, outcome: null });
-    keep("free", 7, { id: "a", casts: [hand], hand, hinted: true });
-    expect(keptOf("free", 7)).toEqual({ id: "a", casts: [hand], hand, hinted: true });
+    const kept = { id: "a", told: water.game, casts: [hand], hand, hinted: true };
+    keep("free", 7, kept);
+    expect(keptOf("free", 7)).toEqual(kept);
     expect(keptOf("free", 8)).toBeNull();
     forget("free", 7);
     expect(keptOf("free", 7)).toBeNull();
@@ -36,13 +37,12 @@ describe("a game on this device", () => {
         throw new DOMException("full", "QuotaExceededError");
       },
     });
-    expect(() =>
-      keep("free", 7, { id: "a", casts: [], hand: firstHand(water), hinted: false }),
-    ).not.toThrow();
+    const kept = { id: "a", told: water.game, casts: [], hand: firstHand(water), hinted: false };
+    expect(() => keep("free", 7, kept)).not.toThrow();
   });
 
   it("keeps the box that the water was told with", () => {
-    expect(gameOf(water, [firstHand(water)])).toMatchObject({ seed: 7, box: { beads_mm: [3] } });
+    expect(gameOf(water.game, [firstHand(water)])).toMatchObject({ seed: 7, box: { beads_mm: [3] } });
   });
 
   it("draws seeds of at most six figures", () => {

@@ -8,6 +8,8 @@ export const anySeed = (): number => Math.floor(Math.random() * SEEDS);
 
 export interface Kept {
   id: string;
+  /** The game as it was told of, with the box of that day: what is tied on now is not changed by what is bought meanwhile. */
+  told: Game;
   casts: Cast[];
   /** What is in the hand for the next cast. */
   hand: Cast;
@@ -50,5 +52,5 @@ export function firstHand(water: PracticeWater): Cast {
   };
 }
 
-/** The game with these casts; box and school are those that the water was told with. */
-export const gameOf = (water: PracticeWater, casts: Cast[]): Game => ({ ...water.game, casts });
+/** A game with these casts; box and school are those that it was told with. */
+export const gameOf = (told: Game, casts: Cast[]): Game => ({ ...told, casts });

@@ -161,7 +161,7 @@ function FirstHour() {
       <div className="grid gap-2 sm:grid-cols-2 print:hidden">
         <Link
           to="/practice/$drill/$seed"
-          params={{ drill: "first_depth", seed: "1" }}
+          params={{ drill: "first_hour", seed: "1" }}
           className="grid min-h-14 place-items-center rounded-xl bg-signal-fill font-semibold text-signal-ink"
         >
           Try it here first
