@@ -1,6 +1,7 @@
 """The command line, run in this process: a start of its own takes longer than what it does."""
 
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 from typer.testing import CliRunner, Result
 
