@@ -1781,13 +1781,14 @@ export interface components {
         };
         /**
          * AskableOut
-         * @description What can be asked, and what is worth asking.
+         * @description What can be asked, what is worth asking, and which of it is of use for a rig.
          */
         AskableOut: {
             /** Dimensions */
             dimensions: components["schemas"]["DimensionOut"][];
             /** Suggested */
             suggested: components["schemas"]["SuggestedOut"][];
+            for_the_rig: components["schemas"]["OfUseOut"];
         };
         /**
          * Asked
@@ -4066,6 +4067,16 @@ export interface components {
             other_fly: number;
             /** Other Water */
             other_water: number;
+        };
+        /**
+         * OfUseOut
+         * @description What an answer must be about, and what be counted for it, to be of use for a rig.
+         */
+        OfUseOut: {
+            /** By */
+            by: ("rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend")[];
+            /** Measures */
+            measures: ("takes" | "fish" | "hung")[];
         };
         /**
          * Only

@@ -5,10 +5,13 @@ from dataclasses import dataclass
 
 from deriva.core.learn.answer import Answer, Certainty
 from deriva.core.learn.dimensions import DimensionName
-from deriva.core.learn.question import Question
+from deriva.core.learn.question import Measure, Question
 
 OF_THE_RIG: tuple[DimensionName, ...] = ("rig", "bead", "fly", "hook", "setting")
 """What an answer must be about to be of use for a rig."""
+
+FOR_THE_RIG: tuple[Measure, ...] = ("takes", "fish")
+"""What must be counted for it."""
 
 NOT_WATER: tuple[DimensionName, ...] = (*OF_THE_RIG, "lane", "zone")
 """What may narrow a question and says nothing of the water."""
@@ -26,7 +29,7 @@ class Evidence:
 
 def is_of_use(question: Question) -> bool:
     """Return whether an answer to a question could move a choice of rig: takes or fish, by something that is tied on."""
-    return question.by in OF_THE_RIG and question.measure != "hung"
+    return question.by in OF_THE_RIG and question.measure in FOR_THE_RIG
 
 
 def fits(question: Question, now: Mapping[DimensionName, str]) -> bool:

@@ -92,7 +92,7 @@ def presented(cast: Cast, reach_m: float) -> Presented:
     return Presented(cast.up_m + reach_m + BELOW_M, cast.up_m, cast.entry, cast.mend, cast.direction)
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=512)
 def _ran(hidden: Hidden, rig: Rig, how: Presented, seed: int, k: int) -> Ran | None:
     return run(rig, hidden, luck_of(seed, k), how)
 

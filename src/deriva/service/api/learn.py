@@ -5,7 +5,7 @@ from fastapi import APIRouter
 from deriva.core.learn.answer import answer
 from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
-from deriva.core.learn.evidence import evidence
+from deriva.core.learn.evidence import FOR_THE_RIG, OF_THE_RIG, evidence
 from deriva.core.learn.here import here
 from deriva.service.api.deps import Computing, Making, Me, Transaction
 from deriva.service.api.session import angler_out
@@ -21,6 +21,7 @@ from deriva.service.schemas.learn import (
     ForetoldOut,
     HereIn,
     HereNoun,
+    OfUseOut,
     PartOut,
     QuestionNoun,
     SuggestedOut,
@@ -39,6 +40,7 @@ async def list_questions(session: Transaction, me: Me) -> AskableOut:
     return AskableOut(
         dimensions=[DimensionOut(name=one.name, words=one.words) for one in DIMENSIONS.values()],
         suggested=[SuggestedOut(question=one, words=one.words()) for one in asked],
+        for_the_rig=OfUseOut(by=list(OF_THE_RIG), measures=list(FOR_THE_RIG)),
     )
 
 

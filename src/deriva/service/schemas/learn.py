@@ -10,7 +10,7 @@ from deriva.core.learn.calibration import Bands, Eye, Length, Touches
 from deriva.core.learn.dimensions import DimensionName
 from deriva.core.learn.evidence import Evidence
 from deriva.core.learn.here import Here
-from deriva.core.learn.question import Question
+from deriva.core.learn.question import Measure, Question
 from deriva.core.learn.story import Said
 from deriva.core.model.water import WaterKind
 from deriva.core.ranges import TEMPERATURE_C
@@ -39,11 +39,19 @@ class SuggestedOut(Wire):
     words: str
 
 
+class OfUseOut(Wire):
+    """What an answer must be about, and what be counted for it, to be of use for a rig."""
+
+    by: list[DimensionName]
+    measures: list[Measure]
+
+
 class AskableOut(Wire):
-    """What can be asked, and what is worth asking."""
+    """What can be asked, what is worth asking, and which of it is of use for a rig."""
 
     dimensions: list[DimensionOut]
     suggested: list[SuggestedOut]
+    for_the_rig: OfUseOut
 
 
 class BehindIn(Wire):

@@ -130,16 +130,15 @@ function Answered({ answer, question }: { answer: ReturnType<typeof useAnswer>; 
   );
 }
 
-/** What an answer must be about to be of use for a rig. */
-const OF_THE_RIG: readonly Question["by"][] = ["rig", "bead", "fly", "hook", "setting"];
-
 /** An answer that is sure can stand beside the rig from now on; one that stands there can go. */
 function InTheRig({ answer, question }: { answer: LogAnswer; question: Question }) {
   const used = useEvidence().data?.questions;
   const use = useUseInRig();
   const key = keyOf(question);
   const there = used?.some((one) => keyOf(one) === key) ?? false;
-  const may = answer.certainty === "sure" && question.measure !== "hung" && OF_THE_RIG.includes(question.by);
+  const of = useAskable().data?.for_the_rig;
+  const may =
+    answer.certainty === "sure" && of?.by.includes(question.by) && of.measures.includes(question.measure);
   if (!used || (!there && !may)) return null;
   const others = used.filter((one) => keyOf(one) !== key);
   return (
