@@ -4,7 +4,6 @@ Each changes the rig after a drift by what was logged of the drifts so far, and 
 last, whose rig is tried in the river itself.
 """
 
-import statistics
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
@@ -103,13 +102,3 @@ def likeliest(hidden: Hidden, kind: RigKind, *, drift_m: float) -> Iterator[Rig]
             if not one.steady.grounded:
                 found.append((one.worth.useful, len(found), rig))
     yield from (rig for _, _, rig in sorted(found, reverse=True)[:TRIED])
-
-
-def best_tried(rigs: Iterator[Rig], worth: Callable[[Rig], float]) -> Rig | None:
-    """Return the rig that is worth most when it is tried; None where there is none."""
-    return max(rigs, key=worth, default=None)
-
-
-def mean_of(values: Sequence[float]) -> float:
-    """Return the mean, 0 of none."""
-    return statistics.fmean(values) if values else 0.0

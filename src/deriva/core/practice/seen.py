@@ -47,7 +47,7 @@ class Take:
 
 @dataclass(frozen=True)
 class Event:
-    """Something that shows. ``hand``: felt on a tight line."""
+    """Something that shows: when, for how long, and how far it pulls (1: under)."""
 
     at_s: float
     lasts_s: float
