@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.e2e.conftest import Running
 from tests.e2e.screens import heading, sound
 
 
@@ -84,3 +85,33 @@ def test_drill__goes_step_by_step_where_motion_is_unwanted_and_by_keys(calm: Pag
     page.evaluate("() => document.activeElement.blur()")
     page.keyboard.press("c")
     expect(page.get_by_text("Drift 2 of 12")).to_be_visible()
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_game__loses_no_drift_when_the_service_goes_and_is_the_same_for_a_friend(
+    page: Page, running: Running
+) -> None:
+    page.goto("/practice/high_water/5")
+    heading(page, "The edges in high water")
+    expect(page.get_by_text("the soft edge, by eye")).to_be_visible()
+    told = page.get_by_text(", by eye:").inner_text()
+    skip_and_log(page)
+    expect(page.get_by_text("Drift 2 of 15")).to_be_visible()
+    page.get_by_role("radio", name="the main current").click()
+    expect(page.get_by_text("the main current, by eye")).to_be_visible()
+    running.kill()
+    page.get_by_role("button", name="Cast").click()
+    expect(page.get_by_role("alert")).to_be_visible()
+    expect(page.get_by_text("Drift 2 of 15")).to_be_visible()
+    running.start()
+    skip_and_log(page, "Tick")
+    expect(page.get_by_text("Drift 3 of 15")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    skip_and_log(page)
+    page.get_by_role("button", name="Enough: lift the water off").click()
+    expect(page.get_by_text("where nobody was")).to_be_visible()
+    page.get_by_role("radio", name="the soft edge").click()
+    expect(page.get_by_role("img", name=re.compile("Section of the water.*1 drift through"))).to_be_visible()
+    page.get_by_role("button", name="The same again").click()
+    page.get_by_role("radio", name="the soft edge").click()
+    expect(page.get_by_text(told)).to_be_visible()

@@ -109,3 +109,46 @@ def test_game__refuses_by_name_what_it_is_not_given(
         fault = answer.json()["faults"][0]
         assert fault["field"].endswith(field), fault
         assert says in fault["message"], fault
+
+
+ODD: list[dict[str, Any]] = [
+    {"up_m": 12.0, "entry": "heap"},
+    {"depth_setting_m": 0.1, "point_bead_mm": None},
+    {"depth_setting_m": 6.0, "point_bead_mm": 6.0},
+    {"strike_s": 0.0, "mend": "upstream", "direction": "down"},
+    {"strike_s": 30.0, "up_m": 0.0},
+    {"rig": "dry_dropper", "depth_setting_m": 2.5, "point_bead_mm": 5.5},
+]
+
+
+@pytest.mark.parametrize("odd", ODD)
+def test_odd_casts__are_fished_or_refused_and_never_break_anything(bank: Bank, odd: dict[str, Any]) -> None:
+    plain = {"rig": "indicator", "depth_setting_m": 1.2, "point_bead_mm": 3.0}
+    for drill in ("free", "mend"):
+        game = {"drill": drill, "seed": 11, "casts": [plain, plain | odd, plain]}
+        answers = {
+            what: bank.client.post(f"/api/practice/{what}", json=game)
+            for what in ("casts", "lifted", "revealed")
+        }
+        codes = {one.status_code for one in answers.values()}
+        assert len(codes) == 1, {what: one.text[:200] for what, one in answers.items()}
+        assert codes <= {200, 422}
+        if codes == {422}:
+            assert all(one.json()["faults"][0]["message"] for one in answers.values())
+
+
+def test_games__are_listed_newest_first_each_its_owner_s(bank: Bank, stranger: Bank) -> None:
+    cast = {"rig": "indicator", "depth_setting_m": 1.2, "point_bead_mm": 3.0}
+    played = []
+    for drifts in (1, 2, 3):
+        played.append(new_id())
+        game = {"game": {"drill": "first_depth", "seed": 1, "casts": drifts * [cast]}}
+        bank.client.put(f"/api/practice/games/{played[-1]}", json=game).raise_for_status()
+    listed = bank.client.get("/api/practice").json()["games"]
+    assert [one["id"] for one in listed] == played[::-1]
+    assert [one["drifts"] for one in listed] == [3, 2, 1]
+    # the same id is another's own affair
+    game = {"game": {"drill": "first_depth", "seed": 1, "casts": 4 * [cast]}}
+    stranger.client.put(f"/api/practice/games/{played[0]}", json=game).raise_for_status()
+    assert [one["drifts"] for one in stranger.client.get("/api/practice").json()["games"]] == [4]
+    assert bank.client.get("/api/practice").json()["games"] == listed

@@ -4,6 +4,7 @@ import { useWidth } from "../../draw/size";
 import { type Frame, Ruler, Water, yOf } from "../../draw/water";
 import { Slider } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { several } from "../ledger/OutingLine";
 
 const AIR_PX = 26;
 const UNDER_PX = 34;
@@ -55,7 +56,7 @@ export function Section({ revealed, lane }: { revealed: Revealed; lane: number }
             width={width}
             height={frame.height}
             role="img"
-            aria-label={`Section of the water, to scale: ${told}. ${paths.length} drifts through it.`}
+            aria-label={`Section of the water, to scale: ${told}. ${several(paths.length, "drift", "drifts")} through it.`}
           >
             <rect width={width} height={frame.surface} fill="var(--paper)" />
             <Water frame={frame} />
