@@ -115,3 +115,10 @@ def test_game__loses_no_drift_when_the_service_goes_and_is_the_same_for_a_friend
     page.get_by_role("button", name="The same again").click()
     page.get_by_role("radio", name="the soft edge").click()
     expect(page.get_by_text(told)).to_be_visible()
+    page.goto("/practice/clock/3")
+    skip_and_log(page)
+    page.get_by_role("radio", name="the upper slot").click()
+    skip_and_log(page)  # two minutes' walk
+    expect(page.get_by_text("2 of 40 min gone")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("2 of 40 min gone")).to_be_visible()

@@ -286,6 +286,8 @@ MAKE: dict[DrillName, Callable[[Random, int], Waters]] = {
     "mend": _mend, "drop_off": _drop_off, "undertow": _undertow, "hatch": _hatch, "cold": _cold, "high_water": _high,
     "clock": _clock, "first_hour": _first_hour,
 }  # fmt: skip
+"""How the waters of each drill are made. Their order is part of every seed: a new one goes to the end, or games that were kept
+and links that were sent would be of other waters."""
 
 
 @lru_cache(maxsize=256)

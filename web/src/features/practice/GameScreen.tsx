@@ -56,12 +56,12 @@ function Playing({ water }: { water: PracticeWater }) {
   const [hand, setHand] = useState<Cast>(() => kept?.hand ?? firstHand(water));
   const [hinted, setHinted] = useState(kept?.hinted ?? false);
   const [at, setAt] = useState<At>(() => ({ phase: casts.length >= drill.drifts ? "over" : "hand" }));
-  const [clock, setClock] = useState(0);
+  const [clock, setClock] = useState(kept?.clock ?? 0);
   const cast = useCast();
   const lift = useLift();
   useEffect(() => {
-    keep(drill.name, game.seed, { id, told, casts, hand, hinted });
-  }, [drill.name, game.seed, id, told, casts, hand, hinted]);
+    keep(drill.name, game.seed, { id, told, casts, hand, hinted, clock });
+  }, [drill.name, game.seed, id, told, casts, hand, hinted, clock]);
 
   const throwIt = () => {
     if (cast.isPending) return;

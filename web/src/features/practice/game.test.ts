@@ -21,7 +21,7 @@ describe("a game on this device", () => {
   it("goes on where it was after a reload, and begins anew once it is forgotten", () => {
     const hand = firstHand(water);
     expect(hand).toMatchObject({ rig: "indicator", depth_setting_m: 1.4, strike_s: null, outcome: null });
-    const kept = { id: "a", told: water.game, casts: [hand], hand, hinted: true };
+    const kept = { id: "a", told: water.game, casts: [hand], hand, hinted: true, clock: 62 };
     keep("free", 7, kept);
     expect(keptOf("free", 7)).toEqual(kept);
     expect(keptOf("free", 8)).toBeNull();
@@ -37,7 +37,7 @@ describe("a game on this device", () => {
         throw new DOMException("full", "QuotaExceededError");
       },
     });
-    const kept = { id: "a", told: water.game, casts: [], hand: firstHand(water), hinted: false };
+    const kept = { id: "a", told: water.game, casts: [], hand: firstHand(water), hinted: false, clock: 0 };
     expect(() => keep("free", 7, kept)).not.toThrow();
   });
 

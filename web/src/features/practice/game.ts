@@ -14,6 +14,8 @@ export interface Kept {
   /** What is in the hand for the next cast. */
   hand: Cast;
   hinted: boolean;
+  /** The game's clock after the last cast, s. */
+  clock: number;
 }
 
 const keyOf = (drill: string, seed: number) => `practice ${drill} ${seed}`;
