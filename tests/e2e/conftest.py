@@ -23,12 +23,13 @@ THROTTLE = int(os.environ.get("DERIVA_THROTTLE", "1"))
 
 
 class Running:
-    """The app and its database, which a test may pull the plug of."""
+    """The app and its database, which a test may pull the plug of. Its gauges are read where a test may start a stand-in."""
 
-    def __init__(self, cluster: Cluster, database: str, log: Path, gauges: str = "") -> None:
+    def __init__(self, cluster: Cluster, database: str, log: Path) -> None:
         self.cluster, self.database, self.log, self.port = cluster, database, log, free_port()
         self.address = f"http://127.0.0.1:{self.port}"
-        self.gauges = gauges
+        self.gauges_port = free_port()
+        self.gauges = f"http://127.0.0.1:{self.gauges_port}"
         self.app: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:

@@ -8,11 +8,10 @@ from pathlib import Path
 import httpx2 as httpx
 import psycopg
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import Page, expect
 
-from deriva.service.serving import free_port, kill_app, start_standin
-from deriva.service.store.cluster import Cluster
-from tests.databases import fresh, seed_gauge_too
+from deriva.service.serving import kill_app, start_standin
+from tests.databases import seed_gauge_too
 from tests.e2e.conftest import Running
 from tests.e2e.screens import heading, lie, sound
 
@@ -32,30 +31,16 @@ def viewport() -> str:
 
 
 @pytest.fixture
-def standin(tmp_path: Path) -> Iterator[str]:
-    """The address of a stand-in of this test's own."""
-    port = free_port()
-    app = start_standin(port=port, log=tmp_path / "standin.log")
-    yield f"http://127.0.0.1:{port}"
+def running(running: Running, tmp_path: Path) -> Iterator[Running]:
+    """The app with the demo's gauge beside its places, and a stand-in that answers for it."""
+    app = start_standin(port=running.gauges_port, log=tmp_path / "standin.log")
+    seed_gauge_too(running.cluster.url(running.database), gauges=running.gauges)
+    yield running
     kill_app(app)
 
 
-@pytest.fixture
-def running(durable: Cluster, tmp_path: Path, standin: str) -> Iterator[Running]:
-    """The app with the demo's places and gauge, reading its gauge every second."""
-    with fresh(durable, "gauged") as database:
-        seed_gauge_too(durable.url(database), gauges=standin)
-        service = Running(durable, database, tmp_path / "app.log", gauges=standin)
-        service.start()
-        yield service
-        service.kill()
-
-
 @pytest.mark.long
-def test_today__with_the_gauge_well_broken_and_gone(
-    page: Page, context: BrowserContext, running: Running, standin: str, durable: Cluster
-) -> None:
-    del context
+def test_today__with_the_gauge_well_broken_and_gone(page: Page, running: Running) -> None:
     heading(page, "The river is")
     expect(page.get_by_role("img", name=re.compile("Flow of the last two weeks.*normal is"))).to_be_visible()
     expect(page.get_by_role("status")).to_contain_text("Gauge MRW-02: last value")
@@ -88,22 +73,23 @@ def test_today__with_the_gauge_well_broken_and_gone(
     depth.press("Enter")
     heading(page, "1.30 m deep ± 0.33 m, top at")  # a reading of the day, by eye, stands before the flow
 
-    httpx.post(f"{standin}/faults/error")
+    httpx.post(f"{running.gauges}/faults/error")
     page.get_by_role("link", name="Cinder Weir", exact=True).click()
     page.evaluate(UNTIL_SAID, [page.url.rsplit("/", 1)[-1], "answered 500"])
     page.reload()
     gauge = page.get_by_role("status").filter(has_text="Gauge MRW-02")
     expect(gauge).to_contain_text("At the last try the gauge answered 500; what it said before stands.")
     heading(page, "The river is")
-    with psycopg.connect(durable.url(running.database).replace("+asyncpg", ""), autocommit=True) as rows:
+    with psycopg.connect(
+        running.cluster.url(running.database).replace("+asyncpg", ""), autocommit=True
+    ) as rows:
         rows.execute("delete from gauge_value where not daily and at > now() - interval '9 hours'")
     page.reload()
     expect(page.get_by_role("main")).to_contain_text("last heard 9 hours ago")
     sound(page)
 
 
-def test_a_river_of_one_s_own__with_its_gauge_in_five_minutes(page: Page, running: Running) -> None:
-    del running
+def test_a_river_of_one_s_own__with_its_gauge_in_five_minutes(page: Page) -> None:
     page.goto("/rivers")
     page.get_by_role("button", name="Add a river").click()
     page.get_by_label("Name of the river").fill("Sallow brook")
