@@ -33,6 +33,7 @@ class Noun:
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:  # noqa: ANN401
         """Validate as a model with the noun's fields, then make the noun of it; write it out the same way."""
         model = mirror(source)
+        names = tuple(one.name for one in fields(source))
         wire = handler.generate_schema(model)
 
         def made(value: Any, validate: core_schema.ValidatorFunctionWrapHandler) -> Any:  # noqa: ANN401
@@ -40,12 +41,12 @@ class Noun:
                 return value
             read = validate(value)
             try:
-                return source(**{one.name: getattr(read, one.name) for one in fields(source)})
+                return source(**{name: getattr(read, name) for name in names})
             except DerivaError as error:
                 raise refused(error) from None
 
         def written(noun: Any) -> Any:  # noqa: ANN401
-            return model.model_construct(**{one.name: getattr(noun, one.name) for one in fields(source)})
+            return model.model_construct(**{name: getattr(noun, name) for name in names})
 
         return core_schema.no_info_wrap_validator_function(
             made,

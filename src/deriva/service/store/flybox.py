@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import DateTime, Double, Integer, String, Uuid, cast, column, func, select, text, true, values
+from sqlalchemy import ARRAY, DateTime, Double, Integer, String, Uuid, cast, column, func, select, text, true
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.store.models import (
@@ -51,14 +51,17 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
     """
     if not kinds:
         return {}
+    # a column each as one value: a statement with a row for each kind would be another one for every box
+    columns = {
+        "item": Uuid(), "fly": String(), "hook": Integer(), "bead_mm": Double(), "since": DateTime(timezone=True),
+    }  # fmt: skip
     table = (
-        values(
-            column("item", Uuid), column("fly", String), column("hook", Integer), column("bead_mm", Double),
-            column("since", DateTime(timezone=True)), name="kind",
+        func.unnest(
+            *(cast([getattr(one, name) for one in kinds], ARRAY(kind)) for name, kind in columns.items())
         )
-        .data([(one.item, one.fly, one.hook, one.bead_mm, one.since) for one in kinds])
-        .alias("kind")
-    )  # fmt: skip
+        .table_valued(*(column(name, kind) for name, kind in columns.items()))
+        .render_derived("kind")
+    )
     # each lost fly's setting by its key: the server thinks them far more than they are, and would read every setting there is
     rig = (
         select(Setting.fly, Setting.hook, Setting.point_bead_mm)
@@ -85,13 +88,9 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
         .join(
             table,
             (table.c.fly == gone.c.fly)
-            # a column of nothing but nulls has no type of its own: a box of dries alone
-            & cast(table.c.hook, Integer).is_not_distinct_from(gone.c.hook)
+            & table.c.hook.is_not_distinct_from(gone.c.hook)
             & (
-                func.abs(
-                    func.coalesce(cast(table.c.bead_mm, Double), 0.0)
-                    - func.coalesce(gone.c.point_bead_mm, 0.0)
-                )
+                func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(gone.c.point_bead_mm, 0.0))
                 < SAME_MM
             )
             & (gone.c.at >= table.c.since),

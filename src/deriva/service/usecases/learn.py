@@ -1,6 +1,7 @@
 """Asking the log: what can be asked, and what it answers."""
 
 from collections.abc import Sequence
+from functools import cache
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -19,8 +20,9 @@ from deriva.service.usecases import logbook
 from deriva.service.usecases.logbook import Counted
 
 
+@cache
 def warm() -> None:
-    """Load the compiled kernels."""
+    """Load what the statistics need, so that the first angler does not wait for it; once a process is enough."""
     water = ("normal", "2", "run", "day")
     rows = [Row(0, "euro", water, 1, 4, 0.1), Row(0, "indicator", water, 0, 4, 0.1)]
     for question in (Question("rig"), Question("rig", per="hour")):
