@@ -3,10 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import ARRAY, DateTime, Double, Integer, String, Uuid, cast, column, func, select, text, true
 from sqlalchemy.ext.asyncio import AsyncSession
+from sqlalchemy.types import TypeEngine
 
 from deriva.service.store.models import (
     BoxItem,
@@ -52,7 +54,7 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
     if not kinds:
         return {}
     # a column each as one value: a statement with a row for each kind would be another one for every box
-    columns = {
+    columns: dict[str, TypeEngine[Any]] = {
         "item": Uuid(), "fly": String(), "hook": Integer(), "bead_mm": Double(), "since": DateTime(timezone=True),
     }  # fmt: skip
     table = (
