@@ -22,7 +22,7 @@ from deriva.service.schemas.base import faults_of_validation
 from deriva.service.schemas.coach import AskedNoun
 from deriva.service.schemas.drift import DriftIn
 from deriva.service.schemas.nouns import SituationNoun
-from deriva.service.usecases import learn, rigging
+from deriva.service.usecases import learn, practice, rigging
 from deriva.service.views.advice import coach_out, headless_advice, plain_json, steps_out
 from deriva.service.views.drift import drift_out
 
@@ -163,6 +163,7 @@ def warm() -> None:
     """Compile the numeric kernels, so that the first request does not wait for it."""
     rigging.warm()
     learn.warm()
+    practice.warm()
 
 
 def _settings() -> "Settings":

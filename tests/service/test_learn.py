@@ -49,8 +49,8 @@ def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: ps
     assert ask(client, "rig")["certainty"] != "sure"  # nothing was planted
     flow = ask(client, "flow", per="hour")
     assert (flow["best"], flow["also"]) == ("normal", "Surely worse than normal flow: above normal flow.")
-    setting = ask(client, "setting")
-    assert "a setting under 0.8 times the depth" in setting["also"]
+    light = ask(client, "light")
+    assert (light["certainty"], light["best"]) == ("sure", "dusk")
 
 
 def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> None:

@@ -42,6 +42,7 @@ from deriva.service.store.engine import Sessions, connect, readiness
 from deriva.service.store.take_new import AtOnce
 from deriva.service.usecases import account, letters, rigging
 from deriva.service.usecases import learn as asking
+from deriva.service.usecases import practice as practising
 from deriva.service.usecases.river import keep_reading
 
 logger = logging.getLogger(__name__)
@@ -53,6 +54,7 @@ BUILD_IT = "`make install` builds it; DERIVA_WEB_DIST says where it is."
 def _warm() -> None:
     rigging.warm()
     asking.warm()
+    practising.warm()
 
 
 def _operation_id(route: APIRoute) -> str:

@@ -28,6 +28,9 @@ ALSO: dict[str, tuple[tuple[Field, str], ...]] = {
 }
 """Words of the trade for what is called otherwise here."""
 
+COUNTED: frozenset[Field] = frozenset({"fish", "blank"})
+"""What was counted: who says it means nothing else by it, whatever else is called so."""
+
 
 @dataclass(frozen=True, slots=True)
 class Word:
@@ -53,6 +56,8 @@ def words(asked: str, names: Mapping[Field, Iterable[tuple[str, str]]]) -> tuple
 
     >>> [word.means for word in words("High in may", {})]
     [(('flow', 'above_normal'), ('flow', 'much_above_normal')), (('month', '5'),)]
+    >>> words("fish", {"lie": [("1", "Alder tail: fish drop back here")]})[0].means
+    (('fish', ''),)
     """
     called = [*KNOWN, *((field, key, text) for field, some in names.items() for key, text in some)]
     found: list[Word] = []
@@ -60,6 +65,9 @@ def words(asked: str, names: Mapping[Field, Iterable[tuple[str, str]]]) -> tuple
         if text in LITTLE:
             continue
         means = list(ALSO.get(text, ()))
+        if any(field in COUNTED for field, _ in means):
+            found.append(Word(text, tuple(means)))
+            continue
         if re.fullmatch(r"(19|20)\d\d", text):
             means.append(("year", text))
         means += [

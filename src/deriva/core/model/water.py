@@ -55,6 +55,11 @@ class Water(Checked):
         """Standard deviation of the depth, m."""
         return DEPTH_SD_SHARE * self.depth_m if self.depth_sd_m is None else self.depth_sd_m
 
+    @property
+    def speed_spread_m_s(self) -> float:
+        """Standard deviation of the surface speed, m/s."""
+        return SPEED_SD_SHARE * self.surface_speed_m_s if self.speed_sd_m_s is None else self.speed_sd_m_s
+
     def column(self, depth_m: float | None = None, surface_speed_m_s: float | None = None) -> Column:
         """Return the column at a depth and speed (default: those believed), stones no larger than fit in it."""
         depth = self.depth_m if depth_m is None else depth_m
@@ -84,8 +89,7 @@ class Water(Checked):
         """Return a surface speed for each of :meth:`depths`: the same five quantiles, in an order that follows neither
         deep nor shallow, so that the five pairs stand for what is not known of both.
         """
-        sd = SPEED_SD_SHARE * self.surface_speed_m_s if self.speed_sd_m_s is None else self.speed_sd_m_s
-        sigma = math.sqrt(math.log1p((sd / self.surface_speed_m_s) ** 2))
+        sigma = math.sqrt(math.log1p((self.speed_spread_m_s / self.surface_speed_m_s) ** 2))
         return tuple(
             SURFACE_SPEED_M_S.clamp(self.surface_speed_m_s * math.exp(sigma * DECILE_Z[k]))
             for k in SPEED_ORDER

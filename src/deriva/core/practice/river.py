@@ -10,10 +10,12 @@ from typing import Literal
 
 import numpy as np
 
+from deriva.core._jit import Vector, jit
 from deriva.core.choose.zone import Zone, strike_zone
 from deriva.core.drift.mending import mending
-from deriva.core.drift.transient import Entry, transient_drift
+from deriva.core.drift.transient import Entry, TransientDrift, transient_drift
 from deriva.core.errors import DerivaError
+from deriva.core.model.column import Column
 from deriva.core.model.logged import Direction, Outcome, Pace
 from deriva.core.model.rig import Rig
 from deriva.core.practice.world import WORLD, Array, Bools, Hidden, World, as_it_is, bed_as_it_is
@@ -99,14 +101,19 @@ class Ran:
     felt: bool
 
 
+@jit
+def _remember(kicks: Vector, keeps: float) -> None:
+    """Let each of these remember the one before, so that all are spread alike."""
+    new = math.sqrt(1.0 - keeps * keeps)
+    for k in range(1, len(kicks)):
+        kicks[k] = keeps * kicks[k - 1] + new * kicks[k]
+
+
 def _wander(random: np.random.Generator, steps: int, step_s: float, world: World) -> Array:
     """Return how the current lifts and drops a fly along a drift, m: it forgets in ``turbulence_s``."""
     keeps = math.exp(-step_s / world.turbulence_s)
-    kicks = random.standard_normal(steps) * world.turbulence_m
-    found = np.empty(steps)
-    found[0] = kicks[0]
-    for k in range(1, steps):
-        found[k] = keeps * found[k - 1] + math.sqrt(1.0 - keeps * keeps) * kicks[k]
+    found = random.standard_normal(steps) * world.turbulence_m
+    _remember(found, keeps)
     return found
 
 
@@ -139,22 +146,43 @@ def _drags(hidden: Hidden, how: Presented, pace_m_s: float, speed: float, until:
     return found.drags_after_s * by if found.drags_after_s * by < until else None
 
 
-def run(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WORLD) -> Ran | None:
-    """Run one drift of a rig; None for one that cannot be fished there at all."""
+@dataclass(frozen=True)
+class Course:
+    """How a rig goes through the water where its cast landed: nothing yet of stones, of the current's whims and of the hand."""
+
+    rig: Rig
+    hidden: Hidden
+    how: Presented
+    world: World
+    drift: TransientDrift
+    column: Column
+    zone: Zone
+    speed_m_s: float
+    radius_m: float
+
+
+def course(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WORLD) -> Course | None:
+    """Return the course of a cast; None for a rig that cannot be fished there at all."""
     water = hidden.truth.water
     depth = max(0.2, water.depth_m * (1.0 + world.cast_share * float(luck.spread[0])))
     speed = max(0.08, water.surface_speed_m_s * (1.0 + world.cast_share * float(luck.spread[1])))
     column = bed_as_it_is(water.column(depth, speed), hidden)
     zone = strike_zone(feeding=hidden.truth.fish.level, depth_m=depth, temperature_c=water.temperature_c)
-    tip = rig.float_ is None
+    off = 0.04 * float(luck.spread[2]) if rig.float_ is None else 0.0
     ends = min(world.longest_s, how.drift_m / (EYE_SEES * speed))
     try:
-        scenario = assemble(
-            as_it_is(rig, hidden), column, pace_error=0.04 * float(luck.spread[2]) if tip else 0.0
-        )
+        scenario = assemble(as_it_is(rig, hidden), column, pace_error=off)
         drift = transient_drift(scenario, duration_s=ends, entry=how.entry)
     except DerivaError:
         return None
+    return Course(rig, hidden, how, world, drift, column, zone, speed, 0.5 * scenario.bodies[0].diameter_m)
+
+
+def met(way: Course, luck: Luck) -> Ran:
+    """Return a drift on a course as luck had it: the stones that it met, the whims of the current, the hand."""
+    rig, hidden, how, world = way.rig, way.hidden, way.how, way.world
+    drift, column, water, speed = way.drift, way.column, hidden.truth.water, way.speed_m_s
+    depth, tip = column.depth_m, rig.float_ is None
     t = drift.t_s
     flies = 1 + (rig.dropper is not None)
     off = _wander(np.random.default_rng(luck.current), len(t), float(t[1] - t[0]), world)
@@ -166,7 +194,7 @@ def run(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WOR
         off = off + LIFTS * held * depth
     x = drift.body_x_m[:, 0]
     ground = _ground(hidden, how, x)
-    radius = 0.5 * scenario.bodies[0].diameter_m
+    radius = way.radius_m
     low = np.maximum(depth - drift.body_depth_m[:, 0] + off - ground, radius)
     d84 = stone_height(bed_ks_m=column.bed_ks_m)
     places = np.floor((x - float(x.min())) / (STONES_APART * d84)).astype(int)
@@ -186,7 +214,7 @@ def run(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WOR
     if hung is not None and luck.chances[1] < world.hung_ends:
         until = min(until, hung)
     heights = np.array([low] + [depth - drift.body_depth_m[:, k] + off - ground for k in range(1, flies)])
-    there = np.any((heights >= zone.low_m) & (heights <= zone.high_m), axis=0) & (t <= until)
+    there = np.any((heights >= way.zone.low_m) & (heights <= way.zone.high_m), axis=0) & (t <= until)
     slow = min(1.0, max(0.0, (0.4 - speed) / 0.3))
     felt = bool(inside.max() > 0.0 and luck.chances[3] > world.unfelt + world.unfelt_slow * slow)
     return Ran(
@@ -197,7 +225,7 @@ def run(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WOR
         ground_m=ground,
         inside=inside,
         in_zone=there,
-        zone=zone,
+        zone=way.zone,
         depth_m=depth,
         speed_m_s=speed,
         until_s=until,
@@ -207,6 +235,12 @@ def run(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WOR
         held=held,
         felt=felt,
     )
+
+
+def run(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = WORLD) -> Ran | None:
+    """Run one drift of a rig; None for one that cannot be fished there at all."""
+    way = course(rig, hidden, luck, how, world)
+    return None if way is None else met(way, luck)
 
 
 def pace_called(pace: float) -> Pace:
@@ -223,6 +257,20 @@ class DriftEnd:
     share: float
 
 
+def came_to(ran: Ran, luck: Luck, world: World = WORLD) -> Outcome:
+    """Return how a drift ended that nothing took."""
+    if ran.hung_s is not None:
+        return "lost_fly" if luck.chances[2] < world.lost_of_hung else "hung"
+    return "tick" if ran.felt or luck.chances[3] < world.weed else "clean"
+
+
+def pace_seen(rig: Rig, ran: Ran, luck: Luck, world: World = WORLD) -> Pace | None:
+    """Return what a float's pace was called; None where nobody looked, or nothing floats."""
+    if rig.float_ is None or luck.chances[4] >= world.pace_seen:
+        return None
+    return pace_called(ran.pace + world.eye * float(luck.spread[4]))
+
+
 def fish(
     rig: Rig, hidden: Hidden, random: np.random.Generator, world: World = WORLD, *, drift_m: float
 ) -> DriftEnd:
@@ -231,12 +279,4 @@ def fish(
     ran = run(rig, hidden, luck, Presented(drift_m), world)
     if ran is None:
         return DriftEnd("clean", None, 0.0)
-    outcome: Outcome = "clean"
-    if ran.hung_s is not None:
-        outcome = "lost_fly" if luck.chances[2] < world.lost_of_hung else "hung"
-    elif ran.felt or luck.chances[3] < world.weed:
-        outcome = "tick"
-    pace = None
-    if rig.float_ is not None and luck.chances[4] < world.pace_seen:
-        pace = pace_called(ran.pace + world.eye * float(luck.spread[4]))
-    return DriftEnd(outcome, pace, float(ran.in_zone.mean()))
+    return DriftEnd(came_to(ran, luck, world), pace_seen(rig, ran, luck, world), float(ran.in_zone.mean()))

@@ -10,7 +10,7 @@ from sqlalchemy import ColumnElement, Select, and_, exists, extract, false, func
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
 
-from deriva.core.learn.find import BIG_MM, Field, Word
+from deriva.core.learn.find import BIG_MM, COUNTED, Field, Word
 from deriva.service.store.models import (
     Base,
     Beat,
@@ -76,7 +76,8 @@ def _fitting(angler_id: UUID, like: Sequence[Word]) -> list[ColumnElement[bool]]
         by_field: defaultdict[str, list[str]] = defaultdict(list)
         for field, key in word.means:
             by_field[field].append(key)
-        by_field["note"] = [word.text]
+        if COUNTED.isdisjoint(by_field):
+            by_field["note"] = [word.text]
         found.append(or_(false(), *(_fits(angler_id, field, keys) for field, keys in by_field.items())))
     return found
 

@@ -1,7 +1,8 @@
-"""Two seasons of made-up outings for the demo, by an angler who has habits and on a river that has preferences.
+"""Two seasons of made-up outings for the demo, by an angler who has habits and among fish that have preferences.
 
-What was planted stands here and nowhere else, so that what Learn says of it can be held against it (docs/decisions/0018).
-The rigs are whole rigs of the core; how a drift ends is seeded chance on the log-odds below.
+Every lie is a hidden water of the practice river, a little misjudged: what touches, hangs and comes into the zone is its doing.
+How keen fish are was planted, and stands here and nowhere else, so that what Learn says can be held against it
+(docs/decisions/0018).
 """
 
 import math
@@ -12,6 +13,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any, Literal
 from uuid import UUID
 
+import numpy as np
 from sqlalchemy import insert
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
@@ -23,6 +25,9 @@ from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import WaterKind
+from deriva.core.practice.seen import Take
+from deriva.core.practice.stay import stay
+from deriva.core.practice.world import WORLD, Hidden, Shoal, misjudged
 from deriva.core.read import write_noun
 from deriva.core.rigs.resolve import resolve
 from deriva.core.water.flow import FlowClass
@@ -36,11 +41,11 @@ SEASON = (4, 10)
 RATING = 0.4
 """How the depth of a lie answers to the height of the water, as a power; its speed takes the same."""
 
-TAKE = -2.45
-"""Log-odds of a take in a drift with nothing for or against it."""
+KEEN = 0.006
+"""Takes a second of a fly in the zone, with nothing for or against it."""
 
 A_DAY = 0.45
-"""Spread of what a day adds to that: some days they feed."""
+"""Spread of what a day adds to the log of that: some days they feed. So with all that follows."""
 
 BY_BEAD: Mapping[str, Mapping[float, float]] = {
     "low": {2.0: 0.5, 2.5: 0.8, 3.0: 0.0, 3.5: -0.6, 4.0: -0.9},
@@ -60,19 +65,16 @@ COLD, WARM = -0.6, -0.5
 """Below 8 °C and above 17 °C."""
 
 FORMS = (("dubbed mayfly nymph", 0.6), ("slim varnished nymph", 0.0))
-SHORT, LONG = -0.9, -0.1
-"""Set to less than nine tenths of the depth, and to more than one and a half of it."""
 
-BY_RIG: Mapping[RigKind, float] = {"euro": 0.0, "indicator": 0.0, "dry_dropper": 0.0}
-"""No rig is better than another, whatever this angler believes."""
+LANDED = 0.72
+DRY = 0.2
+"""Share of the fish of a rig with a dry that took the dry: the practice river has none that rise."""
 
-LANDED, TICK, LOST_OF_HUNG = 0.72, 0.16, 0.2
-REACHES = 0.95
-"""A rig set to less of the depth ticks nothing."""
+DRIFT_M = 6.0
+"""What this angler fishes out of a lane, not more than twice as far as the fish are."""
 
-HUNG = 0.025
-HUNG_LONG = 0.09
-"""What a setting of more than one and a half times the depth adds."""
+SOON_S = 2.5
+"""A take so early is one on the drop."""
 
 
 WaterState = Literal["low", "normal", "high"]
@@ -144,43 +146,48 @@ def habit(rng: random.Random, day: Day) -> tuple[RigKind, float]:
     return kind, min(bead, 2.5) if kind == "dry_dropper" else bead
 
 
-def take_odds(
-    day: Day, kind: WaterKind, rig: RigKind, *, bead_mm: float, form: str, share: float, dusk: bool
-) -> float:
-    """Return the log-odds of a take that were planted, for a setting of ``share`` times the depth."""
-    odds = TAKE + day.feeds + BY_FLOW[day.state] + BY_BEAD[day.state][bead_mm] + BY_KIND.get(kind, 0.0)
-    odds += BY_RIG[rig] + dict(FORMS)[form] + (AT_DUSK if dusk else 0.0)
-    odds += COLD if day.temperature_c < 8.0 else WARM if day.temperature_c > 17.0 else 0.0
-    return odds + (SHORT if share < 0.9 else LONG if share > 1.5 else 0.0)
+def keenness(day: Day, kind: WaterKind, *, bead_mm: float, form: str, dusk: bool) -> float:
+    """Return the takes a second of a fly in the zone that were planted."""
+    log = day.feeds + BY_FLOW[day.state] + BY_BEAD[day.state][bead_mm] + BY_KIND.get(kind, 0.0)
+    log += dict(FORMS)[form] + (AT_DUSK if dusk else 0.0)
+    log += COLD if day.temperature_c < 8.0 else WARM if day.temperature_c > 17.0 else 0.0
+    return KEEN * math.exp(log)
 
 
-def _outcome(rng: random.Random, take: float, share: float) -> Outcome:
-    if rng.random() < HUNG + (HUNG_LONG if share > 1.5 else 0.0):
-        return "lost_fly" if rng.random() < LOST_OF_HUNG else "hung"
-    if rng.random() < 1.0 / (1.0 + math.exp(-take)):
-        return "fish" if rng.random() < LANDED else "missed"
-    return "tick" if rng.random() < TICK * share and share >= REACHES else "clean"
-
-
-def _on_the_day(situation: Situation, day: Day, *, dusk: bool) -> Situation:
+def hidden_on(random: np.random.Generator, situation: Situation, day: Day, *, dusk: bool) -> Hidden:
+    """Return a lie as it was on a day, and as the angler read it there: off by as much as the reading owns to."""
     water = situation.water
     there = replace(
         water,
         depth_m=round(water.depth_m * day.height**RATING, 2),
-        depth_sd_m=round(water.spread_m, 3),
         surface_speed_m_s=round(water.surface_speed_m_s * day.height**RATING, 2),
         clarity_m=day.clarity_m,
         temperature_c=day.temperature_c,
         flow_class=day.flow_class,
     )
-    return replace(situation, water=there, month=day.at.month, light="dusk" if dusk else "day")
+    read = replace(
+        WORLD,
+        depth_error_ln=water.spread_m / water.depth_m,
+        speed_error_ln=water.speed_spread_m_s / water.surface_speed_m_s,
+    )
+    off = random.standard_normal(6)
+    found = misjudged(there, situation.place, situation.fish, 0, off=off, world=read)
+    judged = found.judged.water
+    seen = replace(
+        judged,
+        depth_m=round(judged.depth_m, 2),
+        depth_sd_m=round(judged.spread_m, 3),
+        surface_speed_m_s=round(judged.surface_speed_m_s, 2),
+    )
+    as_read = replace(situation, water=seen, month=day.at.month, light="dusk" if dusk else "day")
+    return replace(found, judged=as_read)
 
 
 class Seasons:
     """The rows of the seasons, as they are made."""
 
-    def __init__(self, rng: random.Random, angler_id: UUID) -> None:
-        self.rng, self.angler_id = rng, angler_id
+    def __init__(self, rng: random.Random, luck: np.random.Generator, angler_id: UUID) -> None:
+        self.rng, self.luck, self.angler_id = rng, luck, angler_id
         self.rows: dict[type[Any], list[dict[str, Any]]] = {
             one: [] for one in (Outing, Stop, Setting, Drift, Catch)
         }
@@ -207,16 +214,16 @@ class Seasons:
             self.rng.sample(read, min(len(read), self.rng.randint(2, 3))), key=lambda one: one[0].along_m
         ):
             dusk = at.hour >= 19
-            situation = _on_the_day(today, day, dusk=dusk)
-            stop = self.add(Stop, outing_id=outing, lie_id=lie.id, at=at, situation=write_noun(situation))
+            hidden = hidden_on(self.luck, today, day, dusk=dusk)
+            stop = self.add(Stop, outing_id=outing, lie_id=lie.id, at=at, situation=write_noun(hidden.judged))
             for _ in range(self.rng.randint(1, 2)):
-                at = self.setting(stop, situation, day, at, dusk=dusk)
+                at = self.setting(stop, hidden, day, at, dusk=dusk)
             at += timedelta(minutes=self.rng.randint(5, 15))
         self.rows[Outing][-1]["ended_at"] = at
 
-    def setting(self, stop: UUID, situation: Situation, day: Day, at: datetime, *, dusk: bool) -> datetime:
+    def setting(self, stop: UUID, hidden: Hidden, day: Day, at: datetime, *, dusk: bool) -> datetime:
         """Fish one setting; return when the angler is done with it."""
-        rng = self.rng
+        rng, situation = self.rng, hidden.judged
         kind, bead = habit(rng, day)
         form, _ = rng.choices(FORMS, (0.55, 0.45))[0]
         depth = situation.water.depth_m
@@ -231,26 +238,32 @@ class Seasons:
             Setting, stop_id=stop, at=at, rig=kind, depth_setting_m=setup.depth_setting_m,
             point_bead_mm=setup.point_bead_mm, setup=write_noun(setup),
         )  # fmt: skip
-        share = setup.depth_setting_m / depth
-        odds = take_odds(day, situation.water.kind, kind, bead_mm=bead, form=form, share=share, dusk=dusk)
-        for _ in range(rng.randint(12, 26)):
-            at += timedelta(seconds=rng.randint(50, 130))
-            outcome = _outcome(rng, odds, share)
+        keen = keenness(day, situation.water.kind, bead_mm=bead, form=form, dusk=dusk)
+        fished = stay(
+            rig,
+            replace(hidden, shoal=Shoal(1, keen)),
+            self.luck,
+            drifts=rng.randint(12, 26),
+            drift_m=min(DRIFT_M, 2.0 * situation.place.distance_m),
+        )
+        for one in fished:
+            at += timedelta(seconds=round(one.lasted_s) + rng.randint(40, 110))
+            outcome: Outcome = one.outcome
+            if one.take is not None:
+                outcome = "fish" if rng.random() < LANDED else "missed"
             drift = self.add(
                 Drift, setting_id=setting, at=at, outcome=outcome, lane=rng.choice((None, 1, 1, 2)),
-                pace=rng.choice(("slower", "slower", "same", None)), undone=False, dried=False,
+                pace=one.pace, undone=False, dried=False,
             )  # fmt: skip
-            if outcome == "fish":
-                self.fish(drift, at, dropper=setup.dropper_form is not None, dry=kind == "dry_dropper")
+            if one.take is not None and outcome == "fish":
+                self.fish(drift, at, one.take, dry=kind == "dry_dropper")
         return at + timedelta(minutes=rng.randint(2, 5))
 
-    def fish(self, drift: UUID, at: datetime, *, dropper: bool, dry: bool) -> None:
+    def fish(self, drift: UUID, at: datetime, take: Take, *, dry: bool) -> None:
         """Bring a fish to hand."""
         rng = self.rng
-        fly = (
-            "dropper" if dropper and rng.random() < 0.3 else "dry" if dry and rng.random() < 0.2 else "point"
-        )
-        phase: Phase = rng.choices(("drop", "drift", "swing"), (0.2, 0.65, 0.15))[0]
+        fly = "dry" if dry and rng.random() < DRY else "dropper" if take.fly > 0 else "point"
+        phase: Phase = "drop" if take.at_s < SOON_S else "drift"
         self.add(
             Catch, drift_id=drift, at=at, species="brown trout" if rng.random() < 0.8 else "grayling",
             length_mm=float(10 * round(rng.lognormvariate(5.55, 0.22) / 10)), length_how="eye", fly=fly, phase=phase,
@@ -262,7 +275,7 @@ async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime) 
     """Write the outings of the last two seasons, through the same tables as any other."""
     rng = random.Random(20)  # noqa: S311 - made-up seasons, the same every time
     beats = await beats_as_they_stand(session, angler)
-    made = Seasons(rng, angler.id)
+    made = Seasons(rng, np.random.default_rng(20), angler.id)
     for day in days(rng, now.astimezone(UTC)):
         made.outing(day, rng.choices(beats, (0.4, 0.4, 0.2))[0])
     for table, rows in made.rows.items():

@@ -1,8 +1,9 @@
 """Practice: a hidden water is told of, fished cast by cast, and revealed."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from functools import cache
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -48,6 +49,13 @@ async def begin(session: AsyncSession, angler: Angler, drill: DrillName, seed: i
         return Game(drill, seed)
     own: Box | None = await box.box_of(session, angler.id)
     return Game(drill, seed, school=read_noun(School, angler.school), box=own)
+
+
+@cache
+def warm() -> None:
+    """Load the compiled kernels; once a process is enough."""
+    game = Game("first_depth", 1)
+    fished(replace(game, casts=tell(game).starts[:1]))
 
 
 def _nearest(beads: Sequence[float], wanted: float) -> float | None:
