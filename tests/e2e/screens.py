@@ -74,6 +74,6 @@ def begin(page: Page) -> None:
     """Start the outing, reading first what must be read."""
     page.get_by_role("button", name="Start outing").click()
     read = page.get_by_role("button", name="I have read it")
-    expect(read.or_(page.get_by_role("group", name="Lane and stance"))).to_be_visible()
+    expect(read.or_(page.get_by_role("button", name="End outing"))).to_be_visible()
     if read.is_visible():
         read.click()

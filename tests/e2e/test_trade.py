@@ -62,3 +62,45 @@ def test_trouble__is_two_taps_from_the_bank_also_without_signal(page: Page, runn
     sheet.get_by_text("Never a touch").click()
     expect(sheet.get_by_text("Longer by a hand's breadth")).to_be_visible()
     sound(page)
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_first_hour__is_one_float_one_fly_and_four_keys_near_to_far(page: Page, running: Running) -> None:
+    page.goto("/trade/first-hour")
+    page.get_by_role("radio", name="simple, for a first hour").click()
+    page.goto("/")
+    lie(page, "Ash run")
+    go(page, "Log")
+    heading(page, re.compile("^Indicator"))
+    begin(page)
+    keys = {
+        name: page.get_by_role("button", name=re.compile(f"^{name}"))
+        for name in ("Nothing", "It stopped", "Stuck", "Fish")
+    }
+    told = page.get_by_role("region", name="What to do now")
+    expect(told).to_contain_text("Cast upstream")
+    for width, height in ((390, 844), (375, 667), (320, 568)):
+        page.set_viewport_size({"width": width, "height": height})
+        for key in keys.values():
+            box = key.bounding_box()
+            assert box is not None
+            assert 0 <= box["x"] <= box["x"] + box["width"] <= width
+            assert 0 <= box["y"] <= box["y"] + box["height"] <= height, (width, height)
+        sound(page)
+    page.set_viewport_size({"width": 390, "height": 844})
+    at_first = {name: key.bounding_box() for name, key in keys.items()}
+    for n in range(1, 11):
+        keys[("Nothing", "It stopped", "Stuck")[n % 3]].click()
+        expect(told).to_contain_text(f"drift {n + 1} of 20")
+        assert {name: key.bounding_box() for name, key in keys.items()} == at_first
+    expect(told).to_contain_text("Far lane")
+    keys["Nothing"].click()
+    page.get_by_role("button", name="Show everything").click()
+    expect(page.get_by_role("button", name=re.compile("^Lost fly"))).to_be_visible()
+    expect(page.get_by_role("group", name="Lane and stance")).to_contain_text("Far lane")
+    expect(page.get_by_text("all saved")).to_be_visible()
+    fished = running.stored(
+        "select t.rig, (t.setup->>'flies')::int, d.lane, count(*) from drift d join setting t on t.id = d.setting_id"
+        " where d.at > now() - interval '1 hour' group by 1, 2, 3 order by 3"
+    )
+    assert fished == [("indicator", 1, 1, 10), ("indicator", 1, 2, 1)]

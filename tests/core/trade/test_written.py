@@ -2,13 +2,15 @@
 
 import json
 import re
-from typing import Any
+from typing import Any, get_args
 
 import pytest
 
 from deriva.core.glossary import SYMBOLS, WORDS, page
+from deriva.core.model.logged import Outcome
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.water import Water
+from deriva.core.trade import first_hour
 from deriva.core.trade.casts import casts_for
 from deriva.core.trade.written import written
 from root import ROOT
@@ -79,3 +81,13 @@ def test_troubles__are_each_told_apart_and_answered() -> None:
     for one in told:
         assert len(one["cases"]) >= 2
         assert all(case["when"] and case["do"] for case in one["cases"])
+
+
+def test_first_hour__shares_its_drifts_from_near_to_far_and_says_what_to_do_after_each() -> None:
+    hour = written()["first_hour"]
+    for lanes, shares in enumerate(hour["turns"], 1):
+        assert len(shares) == lanes
+        assert sum(shares) == first_hour.DRIFTS
+        assert max(shares) - min(shares) <= 1
+    assert set(hour["after"]) == set(get_args(Outcome))
+    assert {one["outcome"] for one in hour["keys"]} <= set(get_args(Outcome))

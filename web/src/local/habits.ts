@@ -46,3 +46,12 @@ export const useGloves = (): boolean | undefined =>
 
 export const wearGloves = (on: boolean) =>
   on ? device.notes.put({ key: GLOVES, value: true }) : device.notes.delete(GLOVES);
+
+const FIRST_HOUR = "first hour";
+
+/** Whether the bank is that of a first hour; undefined while the device is being read. */
+export const useFirstHour = (): boolean | undefined =>
+  useLiveQuery(async () => (await device.notes.get(FIRST_HOUR)) !== undefined, []);
+
+export const fishFirstHour = (on: boolean) =>
+  on ? device.notes.put({ key: FIRST_HOUR, value: true }) : device.notes.delete(FIRST_HOUR);

@@ -4,9 +4,10 @@ from dataclasses import asdict
 from typing import Any
 
 from deriva.core.glossary import WORDS
+from deriva.core.trade import first_hour
 from deriva.core.trade.casts import CASTS
 from deriva.core.trade.knots import KNOTS
-from deriva.core.trade.lists import FIRST_HOUR, FIRST_WORD, LISTS
+from deriva.core.trade.lists import FIRST_WORD, LISTS
 from deriva.core.trade.troubles import TROUBLES
 
 
@@ -23,5 +24,20 @@ def written() -> dict[str, Any]:
         "troubles": [asdict(one) for one in TROUBLES],
         "lists": [asdict(one) for one in LISTS],
         "first_word": FIRST_WORD,
-        "first_hour": [{"title": title, "words": words} for title, words in FIRST_HOUR],
+        "first_hour": _first_hour(),
+    }
+
+
+def _first_hour() -> dict[str, Any]:
+    keys = ({"outcome": outcome, "name": name, "what": what} for outcome, name, what in first_hour.KEYS)
+    return {
+        "steps": [{"title": title, "words": words} for title, words in first_hour.STEPS],
+        "rig": first_hour.RIG,
+        "school": asdict(first_hour.SCHOOL),
+        "turns": [list(first_hour.turns(k + 1)) for k in range(first_hour.MOST_LANES)],
+        "keys": list(keys),
+        "begin": first_hour.BEGIN,
+        "further": first_hour.FURTHER,
+        "done": first_hour.DONE,
+        "after": first_hour.AFTER,
     }

@@ -4,7 +4,7 @@ import { useAloneWhile } from "../../app/bank";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
-import { useGloves, useOnTime } from "../../local/habits";
+import { useFirstHour, useGloves, useOnTime } from "../../local/habits";
 import { asAdvised, take, tieDry, useCarried, useLastInHand, useOnRod } from "../../local/inhand";
 import { flush } from "../../local/outbox";
 import type { InHand } from "../../local/records";
@@ -15,7 +15,7 @@ import { useUnits } from "../../units/context";
 import { TroubleSheet } from "../trade/TroubleSheet";
 import { BankColumn } from "./BankColumn";
 import { BankTop } from "./BankTop";
-import { Saved, Word } from "./BankWord";
+import { NO_ROOM, Saved, Word } from "./BankWord";
 import { BottomSheet } from "./BottomSheet";
 import { BubbleSheet } from "./BubbleSheet";
 import { CardSheet } from "./CardSheet";
@@ -24,6 +24,8 @@ import { ChangeSheet, DrySheet } from "./ChangeSheet";
 import { CoachWhy, changes, ties } from "./CoachLine";
 import { DriftRow } from "./DriftRow";
 import { EndSheet } from "./EndSheet";
+import { FirstHour } from "./FirstHour";
+import { isOfTheHour, plainly, rigOfTheHour } from "./firstHour";
 import { LaneStrip } from "./LaneStrip";
 import { LatestSheet } from "./LatestSheet";
 import { NotFishing } from "./NotFishing";
@@ -58,9 +60,14 @@ function WithRig(at: At) {
   const here = useOnRod(at.lie.id);
   const rod = carried === undefined ? undefined : (carried ?? here);
   const last = useLastInHand();
-  const advice = useAdvice(at.lie.id, at.situation);
-  const best = at.reckoned ? advice.data?.ranked[0] : undefined;
+  const first = useFirstHour();
+  const advice = useAdvice(at.lie.id, first ? plainly(at.situation) : at.situation);
+  const ofTheHour = first ? rigOfTheHour(advice.data?.ranked) : undefined;
+  const best = at.reckoned ? (ofTheHour ?? advice.data?.ranked[0]) : undefined;
   const dry = at.reckoned ? advice.data?.single_dry : undefined;
+  useEffect(() => {
+    if (at.reckoned && ofTheHour && rod !== undefined && !isOfTheHour(rod)) void take(at.lie.id, ofTheHour);
+  }, [at.reckoned, at.lie.id, ofTheHour, rod]);
   useEffect(() => {
     if (rod !== null) return;
     if (best?.setup) void take(at.lie.id, best, { unlessChosen: true });
@@ -75,8 +82,10 @@ function WithRig(at: At) {
   // one comes with what hangs on the rod: what was chosen for here, or is advised today, is a tap away
   const meant = here?.at ? here : best && asAdvised(at.lie.id, best);
   const instead = (carried && meant) ?? null;
-  if (inHand && angler)
-    return <Bank {...at} inHand={inHand} instead={instead} angler={angler} cautions={cautions} />;
+  if (inHand && angler && first !== undefined)
+    return (
+      <Bank {...at} inHand={inHand} instead={instead} angler={angler} cautions={cautions} first={first} />
+    );
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (best && !best.setup && !dry)
     return <Trouble error={new Error("No rig can be used here. Rig says why, and what would help.")} />;
@@ -90,7 +99,7 @@ const PACES = [
 ] as const;
 
 function Bank(props: Fishing & { instead: InHand | null }) {
-  const { lie, beat, situation, again, inHand, instead, angler } = props;
+  const { lie, beat, situation, again, inHand, instead, angler, first: firstHour } = props;
   const { show } = useUnits();
   const said = useSetting();
   const [sheet, setSheet] = useState<
@@ -154,7 +163,16 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           />
         </div>
         <div className={`min-w-0 space-y-2 lg:space-y-3 ${keysAlone ? "max-lg:portrait:contents" : ""}`}>
-          {fishing ? (
+          {fishing && firstHour ? (
+            <FirstHour
+              log={log}
+              lanes={work?.lanes}
+              spot={the.spot}
+              trouble={trouble === null ? null : NO_ROOM}
+              onPress={the.press}
+              onEnd={() => setSheet("end")}
+            />
+          ) : fishing ? (
             <>
               {!gloves && (
                 <>
@@ -227,7 +245,9 @@ function Bank(props: Fishing & { instead: InHand | null }) {
       </div>
       <div ref={about} className="mt-2 min-w-0 space-y-2 lg:col-start-2">
         <Cautions cautions={minded} />
-        {fishing && advised && <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />}
+        {fishing && !firstHour && advised && (
+          <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />
+        )}
         {fishing && <TroubleSheet />}
       </div>
       {alone && sheet === "change" && (

@@ -2,6 +2,7 @@ import { Link } from "@tanstack/react-router";
 import type { Beat, Lie } from "../../api/client";
 import { AgainWords } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
+import { useFirstHour } from "../../local/habits";
 import { type Log, useEndedLately } from "../../local/logbook";
 import { flush } from "../../local/outbox";
 import { device, type InHand } from "../../local/records";
@@ -30,6 +31,7 @@ const clockOf = (at: string) =>
 export function NotFishing({ log, lie, beat, angler, again, instead, trouble, act, onStart }: Props) {
   const ended = useEndedLately(angler, beat.id);
   const said = useSetting();
+  const simple = useFirstHour();
   return (
     <>
       <Button look="main" className="min-h-21 w-full text-xl" onClick={onStart}>
@@ -62,6 +64,17 @@ export function NotFishing({ log, lie, beat, angler, again, instead, trouble, ac
       )}
       <p className="text-soft">
         Then one tap a drift. Nothing to type; a tap is kept on this device first.{" "}
+        {simple === false && (
+          <>
+            <Link
+              to="/trade/$part"
+              params={{ part: "first-hour" }}
+              className="text-ink underline underline-offset-4"
+            >
+              Your first hour?
+            </Link>{" "}
+          </>
+        )}
         <Link
           to="/lie/$lieId/rig"
           params={{ lieId: lie.id }}

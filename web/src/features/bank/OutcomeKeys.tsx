@@ -27,17 +27,22 @@ export const keysFor = (alone: boolean): OutcomeKey[] =>
 export function OutcomeKeys({
   alone,
   large,
+  only,
   onPress,
 }: {
   /** Whether a dry is on alone: a key for what cannot happen to it stays in its place, and does nothing. */
   alone: boolean;
   /** For gloves: twice as tall. */
   large: boolean;
+  /** These alone, in other words: what a beginner needs. */
+  only?: readonly Pick<OutcomeKey, "outcome" | "name" | "what">[];
   onPress: (outcome: Outcome) => void;
 }) {
   return (
-    <div className="grid grid-cols-[repeat(auto-fit,minmax(max(calc((100%-1rem)/3),4.3rem),1fr))] gap-2 lg:grid-cols-3">
-      {KEYS.map(({ outcome, name, what }) => (
+    <div
+      className={`grid gap-2 ${only ? "grid-cols-2" : "grid-cols-[repeat(auto-fit,minmax(max(calc((100%-1rem)/3),4.3rem),1fr))] lg:grid-cols-3"}`}
+    >
+      {(only ?? KEYS).map(({ outcome, name, what }) => (
         <button
           key={outcome}
           type="button"

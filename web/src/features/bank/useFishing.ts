@@ -22,6 +22,7 @@ import { useToday } from "../../queries/places";
 import { useCoach, useHung } from "../../queries/water";
 import { baseOf, idFor } from "../read/base";
 import { reread, withoutTime } from "../read/reread";
+import { turnOf } from "./firstHour";
 import { fishedSoFar } from "./fishedSoFar";
 import { heed, useHeeded } from "./heeded";
 import { keysFor } from "./OutcomeKeys";
@@ -37,10 +38,12 @@ export interface Fishing {
   inHand: InHand;
   angler: string;
   cautions: Caution[];
+  /** A first hour: the lane goes by the count of drifts. */
+  first: boolean;
 }
 
 /** The state of the bank at one lie, and what a thumb can do there: reading, writing and the coach, without the screen. */
-export function useFishing({ lie, beat, situation, again, inHand, angler, cautions }: Fishing) {
+export function useFishing({ lie, beat, situation, again, inHand, angler, cautions, first }: Fishing) {
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
   const lastRead = again?.reading ?? lie.reading;
@@ -60,7 +63,9 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const fishing = Boolean(log?.outing && log.stop);
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;
-  const spot: Spot = moved ?? (last ? spotOf(last) : FIRST);
+  const lanes = beat.working.find((one) => one.lie_id === lie.id)?.lanes;
+  const chosen: Spot = moved ?? (last ? spotOf(last) : FIRST);
+  const spot = first ? turnOf(log?.drifts.length ?? 0, lanes) : chosen;
   // read again without signal, a lie has another level than what is known of its bottom was told for
   const bottom = bottomOf(log, again ? [] : lie.bottom);
   const asked = (here: Spot) => fishedSoFar(log, inHand, water, { learnedAt, here, bottom });

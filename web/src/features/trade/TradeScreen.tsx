@@ -1,6 +1,7 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { Button, Panel, Say } from "../../ui/parts";
+import { fishFirstHour, useFirstHour } from "../../local/habits";
+import { Button, Choice, Panel, Say } from "../../ui/parts";
 import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
 import { KnotPicture } from "./KnotPicture";
@@ -147,17 +148,35 @@ function Lists() {
   );
 }
 
+const BANKS = [
+  ["all", "everything"],
+  ["simple", "simple, for a first hour"],
+] as const;
+
 function FirstHour() {
+  const simple = useFirstHour();
   return (
     <>
       <p>One who has never fished needs six things, and nothing else of this app until they are easy.</p>
       <ol className="space-y-2">
-        {trade.first_hour.map((step, k) => (
+        {trade.first_hour.steps.map((step, k) => (
           <li key={step.title} className="rounded-2xl bg-paper p-4">
             <b>{`${k + 1}. ${step.title}.`}</b> {step.words}
           </li>
         ))}
       </ol>
+      <div className="rounded-2xl bg-paper p-4 print:hidden">
+        <Choice
+          label="The bank"
+          value={simple ? "simple" : "all"}
+          options={BANKS}
+          onChange={(one) => void fishFirstHour(one === "simple")}
+        />
+        <p className="mt-2 text-soft">
+          On Log, at any lie: one float and one fly, the lane to cast to, and four keys. Everything else is
+          out of sight until you want it.
+        </p>
+      </div>
       <div className="grid gap-2 sm:grid-cols-2 print:hidden">
         <Link
           to="/practice/$drill/$seed"
