@@ -10,12 +10,12 @@ from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import School
 
 STEPS: tuple[tuple[str, str], ...] = (
-    ("One float, one fly", "An indicator, and one nymph with a 3 mm bead: nothing else in the hand."),
-    ("One length", "Float to fly as long as the water looks deep, and a hand's breadth more. Leave it so for twenty drifts."),
+    ("One float, one fly", "An indicator, and one nymph with a bead of about 3 mm: nothing else in the hand."),
+    ("One length", "Float to fly as long as the water is deep, or as Log says. Leave it so for twenty drifts."),
     ("One stance", "To the knee at most, below the water that you fish. Do not move your feet."),
     ("Near to far", "The first drift a rod's length away; each next one a step further out. Cast upstream, let it come down."),
     ("Watch one thing", "The float among the bubbles. A little slower is right. Whatever it does that they do not: strike."),
-    ("One tap a drift", "Clean, tick, hung up: tap it as it ends. After twenty, ask the coach what the bottom is like."),
+    ("One tap a drift", "Nothing, it stopped, stuck, fish: tap it as it ends. After twenty, ask the coach about the bottom."),
 )  # fmt: skip
 
 RIG: Final[RigKind] = "indicator"

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { School } from "../../api/client";
 import type { Angler } from "../../local/angler";
+import { fishFirstHour, useFirstHour } from "../../local/habits";
 import { useAnglerChange } from "../../queries/account";
 import { useSchools } from "../../queries/angler";
 import { Button, Choice, Trouble } from "../../ui/parts";
@@ -10,6 +11,11 @@ import { TextField } from "../setup/fields";
 const UNITS = [
   ["metric", "m, °C"],
   ["us", "ft, °F"],
+] as const;
+
+const BEFORE = [
+  ["yes", "yes"],
+  ["never", "never: keep it simple"],
 ] as const;
 
 /** Units, home river and school, asked once; all of it can be changed later, and none is insisted on. */
@@ -27,6 +33,7 @@ export function AskOnce({
 }) {
   const schools = useSchools();
   const store = useAnglerChange();
+  const simple = useFirstHour();
   const [units, setUnits] = useState(angler.units);
   const [river, setRiver] = useState(angler.home_river);
   const [school, setSchool] = useState<School>(angler.school);
@@ -36,6 +43,12 @@ export function AskOnce({
     <Sheet title={title} open onClose={done}>
       <Choice label="Units" value={units} options={UNITS} onChange={setUnits} />
       <TextField label="Home river" value={river} onChange={setRiver} />
+      <Choice
+        label="Fished nymphs before?"
+        value={simple ? "never" : "yes"}
+        options={BEFORE}
+        onChange={(one) => void fishFirstHour(one === "never")}
+      />
       <details open={open} className="rounded-xl border border-line p-3">
         <summary className="min-h-11 cursor-pointer py-2 font-semibold">
           Where practitioners disagree (can wait)

@@ -400,6 +400,9 @@ function Worth({ done, bar }: { done: Finished; bar: string }) {
           <li key={one.name}>{`${OTHERS[one.name] ?? one.name}: ${show(total(one), "s", 0)}`}</li>
         ))}
       </ul>
+      <p className="text-sm text-soft">
+        The rule of thumb and the coach went through the lanes that you did, with any bead they liked.
+      </p>
     </>
   );
 }
