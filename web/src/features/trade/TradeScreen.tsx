@@ -5,6 +5,7 @@ import { Button, Choice, Panel, Say } from "../../ui/parts";
 import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
 import { KnotPicture } from "./KnotPicture";
+import { ListPicture } from "./ListPicture";
 import { Troubles } from "./Troubles";
 import { trade } from "./trade";
 import { WordPicture } from "./WordPicture";
@@ -132,13 +133,16 @@ function Lists() {
           className={`break-inside-avoid rounded-2xl bg-paper p-4 ${list.grave ? "border-l-4 border-caution" : ""}`}
         >
           <h2 className="mb-2 text-lg font-semibold">{list.title}</h2>
-          <ul className="list-inside list-disc space-y-1">
-            {list.points.map((point) => (
-              <li key={point}>
-                <Say text={point} />
-              </li>
-            ))}
-          </ul>
+          <div className="grid gap-3 sm:grid-cols-[11rem_1fr] print:grid-cols-[8rem_1fr]">
+            <ListPicture list={list.name} />
+            <ul className="list-inside list-disc space-y-1">
+              {list.points.map((point) => (
+                <li key={point}>
+                  <Say text={point} />
+                </li>
+              ))}
+            </ul>
+          </div>
         </section>
       ))}
       <Button className="w-full print:hidden" onClick={() => print()}>
