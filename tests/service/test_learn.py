@@ -13,7 +13,7 @@ from deriva.core.model.quantity import plain
 from deriva.service.store.cluster import Cluster
 from deriva.service.usecases.demo_seasons import BY_BEAD, FORMS, OUTINGS
 from tests.databases import fresh, seed_seasons_too
-from tests.service.anglers import Bank, faults
+from tests.service.anglers import Bank, at, faults
 from tests.service.conftest import NAME
 from tests.service.test_effort import kept, recounted
 
@@ -251,3 +251,34 @@ def test_outings__are_found_by_words_that_must_all_fit(client: TestClient, rows:
 def test_stranger__finds_no_outing_of_another_s(client: TestClient, stranger: Bank) -> None:
     assert found(client, "wall") != []
     assert found(stranger.client, "wall") == []
+
+
+def test_trial__counts_what_was_fished_since_it_began_and_says_whose_turn_it_is(
+    client: TestClient, bank: Bank, rows: psycopg.Connection
+) -> None:
+    assert client.get("/api/learn/trial").json() is None
+    trial = {"by": "bead", "first": "2.5", "second": "3.0"}
+    assert client.put("/api/learn/trial", json=trial).status_code == 204
+    began = client.get("/api/learn/trial").json()
+    assert began["trial"] == trial
+    drifts = [one["drifts"] for one in began["standing"]["sides"]]
+    assert drifts == [0, 0]  # two seasons before it do not count
+    assert (began["standing"]["turn"], began["standing"]["left"]) == ("2.5", 10)
+    outing = bank.kept("outings", bank.outing(started_at=at(-90)))
+    stop = bank.kept("stops", bank.stop(outing, at=at(-90)))
+    before = bank.kept("settings", bank.setting(stop, at=at(-80)))
+    setting = bank.kept("settings", bank.setting(stop))
+    rows.execute("update angler set trial_began_at = %s", (at(0),))
+    bank.kept("drifts", bank.drift(before, at=at(-70)))
+    for outcome in ("clean", "missed"):
+        bank.kept("drifts", bank.drift(setting, outcome=outcome))
+    now = client.get("/api/learn/trial").json()["standing"]
+    assert [(one["label"], one["drifts"], one["takes"]) for one in now["sides"]] == [
+        ("⟦2.5 mm⟧", 0, 0),
+        ("⟦3.0 mm⟧", 2, 1),
+    ]
+    assert now["certainty"] == "empty"
+    for wrong in ({**trial, "second": "2.5"}, {**trial, "by": "lie"}, {**trial, "first": ""}):
+        assert client.put("/api/learn/trial", json=wrong).status_code == 422
+    assert client.delete("/api/learn/trial").status_code == 204
+    assert client.get("/api/learn/trial").json() is None

@@ -28,6 +28,7 @@ OWN_ALONE = {
     "add_starter_box", "list_outings", "list_shares", "list_shared", "export_everything", "list_schools", "sync",
     "list_questions", "list_parts", "ask_the_log", "list_behind", "look_back", "find_outings", "list_retired",
     "list_formats", "read_schema", "foretell_more", "list_strips", "list_evidence", "put_evidence", "weigh_evidence",
+    "read_trial", "begin_trial", "end_trial",
     "read_calibration", "reckon_with_eye", "list_practice",
 }  # fmt: skip
 """Routes that name nothing: they speak of whoever asks."""

@@ -1378,6 +1378,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learn/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Trial
+         * @description Say how the angler's fair trial stands, and whose turn it is; null where none is under way.
+         */
+        get: operations["read_trial"];
+        /**
+         * Begin Trial
+         * @description Fish two things in turns from now on, so that they can be compared fairly; one trial at a time.
+         */
+        put: operations["begin_trial"];
+        post?: never;
+        /**
+         * End Trial
+         * @description Fish nothing in turns any more: what was fished stays in the log.
+         */
+        delete: operations["end_trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice": {
         parameters: {
             query?: never;
@@ -2731,7 +2759,7 @@ export interface components {
             /** Asks */
             asks: string;
             /** Sides */
-            sides: components["schemas"]["Side"][];
+            sides: components["schemas"]["deriva__service__schemas__nouns__Side__1"][];
         };
         /**
          * DrawnColumn
@@ -5581,18 +5609,6 @@ export interface components {
             said: components["schemas"]["Remark"][];
         };
         /**
-         * Side
-         * @description One answer: the value that the school's setting takes, a name, and the sentence that those who give it believe.
-         */
-        Side: {
-            /** Value */
-            value: string;
-            /** Name */
-            name: string;
-            /** Belief */
-            belief: string;
-        };
-        /**
          * SignInIn
          * @description An address and a password.
          */
@@ -5761,6 +5777,25 @@ export interface components {
              * @description in m/s
              */
             surface_speed_m_s: number;
+        };
+        /**
+         * Standing
+         * @description How a trial stands: whose turn it is and for how many drifts, and what can be said by now.
+         */
+        Standing: {
+            /** Sides */
+            sides: components["schemas"]["deriva__service__schemas__nouns__Side__2"][];
+            /** Turn */
+            turn: string;
+            /** Left */
+            left: number;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Certainty
+             * @enum {string}
+             */
+            certainty: "sure" | "likely" | "open" | "alone" | "empty";
         };
         /**
          * StartOut
@@ -6165,6 +6200,29 @@ export interface components {
             direction: "rising" | "steady" | "falling";
         };
         /**
+         * Trial
+         * @description Two parts of something that is tied on, to be fished in turns.
+         */
+        Trial: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "rig" | "bead" | "fly" | "hook";
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+        };
+        /**
+         * TrialOut
+         * @description What is fished in turns, and how it stands.
+         */
+        TrialOut: {
+            trial: components["schemas"]["Trial"];
+            standing: components["schemas"]["Standing"];
+        };
+        /**
          * TuneIn
          * @description A situation and the rig in hand.
          */
@@ -6363,6 +6421,32 @@ export interface components {
             drifts_a_lane: number;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * Side
+         * @description One answer: the value that the school's setting takes, a name, and the sentence that those who give it believe.
+         */
+        deriva__service__schemas__nouns__Side__1: {
+            /** Value */
+            value: string;
+            /** Name */
+            name: string;
+            /** Belief */
+            belief: string;
+        };
+        /**
+         * Side
+         * @description One of the two: what it is called, and what it had so far.
+         */
+        deriva__service__schemas__nouns__Side__2: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Drifts */
+            drifts: number;
+            /** Takes */
+            takes: number;
         };
     };
     responses: never;
@@ -13417,6 +13501,282 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Evidence"][];
                 };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"] | null;
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The body could not be read */
             400: {

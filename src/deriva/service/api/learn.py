@@ -1,5 +1,7 @@
 """Learn: questions to the log."""
 
+from datetime import UTC, datetime
+
 from fastapi import APIRouter
 
 from deriva.core.learn.answer import answer
@@ -7,6 +9,7 @@ from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.evidence import FOR_THE_RIG, OF_THE_RIG, evidence
 from deriva.core.learn.here import here
+from deriva.core.learn.trial import standing
 from deriva.service.api.deps import Computing, Making, Me, Transaction
 from deriva.service.api.session import angler_out
 from deriva.service.schemas.learn import (
@@ -25,6 +28,8 @@ from deriva.service.schemas.learn import (
     PartOut,
     QuestionNoun,
     SuggestedOut,
+    TrialNoun,
+    TrialOut,
 )
 from deriva.service.schemas.log import AnglerOut, OutingOut
 from deriva.service.usecases import calibration, learn
@@ -132,3 +137,26 @@ async def weigh_evidence(making: Making, computing: Computing, body: HereIn) -> 
     async with making.begin() as session:
         found, names = await learn.evidence_here(session, computing.angler, body)
     return await computing.run(lambda: [evidence(one, answer(one, rows, names)) for one, rows in found])
+
+
+@router.get("/trial")
+async def read_trial(making: Making, computing: Computing) -> TrialOut | None:
+    """Say how the angler's fair trial stands, and whose turn it is; null where none is under way."""
+    async with making.begin() as session:
+        found = await learn.trial_so_far(session, computing.angler)
+    if found is None:
+        return None
+    trial, fished, names = found
+    return TrialOut(trial=trial, standing=await computing.run(standing, trial, fished, names))
+
+
+@router.put("/trial", status_code=204)
+async def begin_trial(session: Transaction, me: Me, body: TrialNoun) -> None:
+    """Fish two things in turns from now on, so that they can be compared fairly; one trial at a time."""
+    await learn.begin_trial(session, me.id, body, now=datetime.now(UTC))
+
+
+@router.delete("/trial", status_code=204)
+async def end_trial(session: Transaction, me: Me) -> None:
+    """Fish nothing in turns any more: what was fished stays in the log."""
+    await learn.end_trial(session, me.id)

@@ -12,6 +12,7 @@ from deriva.core.learn.evidence import Evidence
 from deriva.core.learn.here import Here
 from deriva.core.learn.question import Measure, Question
 from deriva.core.learn.story import Said
+from deriva.core.learn.trial import Standing, Trial
 from deriva.core.model.water import WaterKind
 from deriva.core.ranges import TEMPERATURE_C
 from deriva.core.water.flow import FlowClass
@@ -23,6 +24,7 @@ HereNoun = Annotated[Here, Noun()]
 AnswerNoun = Annotated[Answer, Noun()]
 SaidNoun = Annotated[Said, Noun()]
 EvidenceNoun = Annotated[Evidence, Noun()]
+TrialNoun = Annotated[Trial, Noun()]
 
 
 class DimensionOut(Wire):
@@ -115,3 +117,10 @@ class EvidenceIn(Wire):
     """The questions whose answers are to be shown beside the rig."""
 
     questions: Annotated[list[QuestionNoun], Field(max_length=MOST_EVIDENCE)]
+
+
+class TrialOut(Wire):
+    """What is fished in turns, and how it stands."""
+
+    trial: TrialNoun
+    standing: Annotated[Standing, Noun()]

@@ -1,6 +1,7 @@
 """What was fished, as columns: counts by outing and by whatever is asked, added up by the database."""
 
 from collections.abc import Sequence
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -152,8 +153,10 @@ def _only(question: Question) -> list[ColumnElement[bool]]:
     return [KEYS[only.dimension] == only.part for only in question.only]
 
 
-async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
-    """Return what an angler fished of what is asked, by outing, part and water."""
+async def rows(
+    session: AsyncSession, angler_id: UUID, question: Question, *, since: datetime | None = None
+) -> list[Row]:
+    """Return what an angler fished of what is asked, by outing, part and water; ``since``: with what was tied on since."""
     water = [func.coalesce(KEYS[name], "") for name in within(question.by)]
     part = KEYS[question.by]
     groups = [Effort.outing_id, part, *water]
@@ -169,6 +172,8 @@ async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> li
         .where(part.is_not(None), *_only(question))
         .group_by(*groups)
     )
+    if since is not None:
+        statement = statement.where(Effort.at >= since)
     places: dict[UUID, int] = {}
     found: list[Row] = []
     for outing, key, *waters, hits, drifts, minutes in (await session.execute(statement)).all():

@@ -1,6 +1,7 @@
 """Asking the log: what can be asked, and what it answers."""
 
 from collections.abc import Sequence
+from datetime import datetime
 from functools import cache
 from uuid import UUID
 
@@ -12,6 +13,7 @@ from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.evidence import fits, is_of_use
 from deriva.core.learn.question import Only, Question
 from deriva.core.learn.suggest import suggested
+from deriva.core.learn.trial import Trial
 from deriva.core.read import read_noun, write_noun
 from deriva.service.schemas.learn import HereIn
 from deriva.service.store import effort
@@ -90,6 +92,31 @@ async def evidence_here(
     questions = [one for one in of_evidence(angler) if fits(one, now)]
     rows = [(one, await effort.rows(session, angler.id, one)) for one in questions]
     return rows, await effort.names(session, angler.id) if rows else {}
+
+
+async def begin_trial(session: AsyncSession, angler_id: UUID, trial: Trial, *, now: datetime) -> None:
+    """Fish two things in turns from now on; a trial that was under way is over."""
+    angler = await session.get_one(Angler, angler_id)
+    angler.trial, angler.trial_began_at = write_noun(trial), now
+    await session.flush()
+
+
+async def end_trial(session: AsyncSession, angler_id: UUID) -> None:
+    """Fish nothing in turns any more."""
+    angler = await session.get_one(Angler, angler_id)
+    angler.trial = angler.trial_began_at = None
+    await session.flush()
+
+
+async def trial_so_far(
+    session: AsyncSession, angler: Angler
+) -> tuple[Trial, list[Row], dict[str, str]] | None:
+    """Return what is fished in turns and what of it was fished since it began; None where nothing is."""
+    if angler.trial is None:
+        return None
+    trial = read_noun(Trial, angler.trial)
+    fished = await effort.rows(session, angler.id, Question(trial.by), since=angler.trial_began_at)
+    return trial, fished, await effort.names(session, angler.id)
 
 
 def _now(asked: HereIn) -> dict[DimensionName, str]:

@@ -33,6 +33,9 @@ class Angler(Base):
     home_river: Mapped[str] = mapped_column(String(80), server_default="", default="")
     evidence: Mapped[list[dict[str, Any]]] = mapped_column(server_default="[]", default=list)
     """Questions to the log whose answers are shown beside the rig."""
+    trial: Mapped[dict[str, Any] | None]
+    """What is fished in turns, if anything, and since when."""
+    trial_began_at: Mapped[datetime | None]
     eye_error: Mapped[float | None]
     """How far off depths by this angler's eye are, as a share, where the angler let it be learned; None: as usual."""
     asked: Mapped[bool] = mapped_column(server_default=false(), default=False)
