@@ -51,7 +51,7 @@ def fished(each: int, takes: tuple[int, int]) -> list[Row]:
 def test_trial__says_nothing_until_each_has_had_enough_and_then_who_is_better() -> None:
     early = standing(TRIAL, fished(LEAST - 4, (0, 36)), {})
     assert (early.certainty, [one.drifts for one in early.sides]) == ("empty", [LEAST - 4] * 2)
-    assert early.sentence.startswith(f"Not enough yet: 0 in {LEAST - 4} drifts against 36")
+    assert early.sentence.startswith(f"Not enough yet: 0 takes in {LEAST - 4} drifts against 36")
     done = standing(TRIAL, fished(160, (8, 48)), {})
     assert done.certainty == "sure"
     assert done.sentence.startswith("Dubbed does better than slim")

@@ -51,6 +51,7 @@ export type Coaching = Schemas["CoachOut"];
 export type BuildIn = Schemas["BuildIn"];
 export type Caution = Schemas["Caution"];
 export type Question = Schemas["Question"];
+export type Trial = Schemas["Trial"];
 export type LogAnswer = Schemas["Answer"];
 export type Part = LogAnswer["parts"][number];
 export type Askable = Schemas["AskableOut"];
@@ -100,6 +101,7 @@ interface Answer<T> {
 export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
   const { data, error, response } = await asked;
   if (response.ok && data !== undefined) return data;
+  if (response.status === 204) return undefined as T; // done, and nothing to say
   const faults = (error as { faults?: Fault[] } | undefined)?.faults ?? [];
   throw new Refused(response.status, faults);
 }

@@ -1,7 +1,8 @@
 /** Questions to the log, which the service answers. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, type DimensionName, type HereIn, type Question, unwrap } from "../api/client";
+import { PASSING_MS } from "../api/asks";
+import { api, type DimensionName, type HereIn, type Question, type Trial, unwrap } from "../api/client";
 
 /** Whether what stands in an address has the shape of a question; what is wrong in it the service says. */
 export const isQuestion = (ask: unknown): ask is Question => {
@@ -99,3 +100,23 @@ export const useEvidenceHere = (place: HereIn | null) =>
     queryFn: () => unwrap(api.POST("/api/learn/evidence/here", { body: place as HereIn })),
     enabled: place !== null,
   });
+
+/** How the fair trial stands; null: none is under way. ``drifts``: so many were logged here, so that it is asked again after each. */
+export const useTrial = (drifts = 0) =>
+  useQuery({
+    queryKey: ["learn", "trial", drifts],
+    queryFn: () => unwrap(api.GET("/api/learn/trial")),
+    gcTime: PASSING_MS,
+  });
+
+/** Begin a fair trial, or end the one that is under way. */
+export function useTry() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (trial: Trial | null): Promise<void> => {
+      if (trial) await unwrap(api.PUT("/api/learn/trial", { body: trial }));
+      else await unwrap(api.DELETE("/api/learn/trial"));
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: ["learn", "trial"] }),
+  });
+}

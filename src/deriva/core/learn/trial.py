@@ -97,7 +97,7 @@ def standing(trial: Trial, rows: Sequence[Row], names: Mapping[str, str]) -> Sta
     found: Answer | None = answer(Question(trial.by), both, names) if least >= LEAST else None
     if found is None:
         sentence = (
-            f"Not enough yet: {first.takes} in {first.drifts} drifts against {second.takes} in {second.drifts}. "
+            f"Not enough yet: {first.takes} takes in {first.drifts} drifts against {second.takes} in {second.drifts}. "
             f"Nothing is said before each has had {LEAST}."
         )
         return Standing((first, second), (first, second)[which].key, left, sentence, "empty")

@@ -12,6 +12,7 @@ import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
 import { Button, Cautions, Choice, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { TrialTurn } from "../learn/Trial";
 import { TroubleSheet } from "../trade/TroubleSheet";
 import { BankColumn } from "./BankColumn";
 import { BankTop } from "./BankTop";
@@ -249,6 +250,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />
         )}
         {fishing && <TroubleSheet />}
+        {fishing && !firstHour && <TrialTurn drifts={log.drifts.length} waiting={log.waiting} />}
       </div>
       {alone && sheet === "change" && (
         <DrySheet

@@ -19,6 +19,7 @@ import { Asking } from "./Asking";
 import { LogTabs } from "./LogTabs";
 import { RatePicture } from "./RatePicture";
 import { shownOf, shownRate } from "./rates";
+import { TrialPanel, TryIt } from "./Trial";
 
 export function LearnScreen() {
   const askable = useAskable();
@@ -45,6 +46,7 @@ export function LearnScreen() {
             A question can be asked once two of something, such as two beads, have forty drifts each. Tap each
             drift on the Log screen, the empty ones too: they are what a rate is made of.
           </p>
+          <TrialPanel />
         </div>
       )}
       {askable.data && question && (
@@ -66,6 +68,8 @@ export function LearnScreen() {
                   been fished in the same mix of water.
                 </p>
                 <InTheRig answer={answer.data} question={whole} />
+                <TryIt answer={answer.data} question={whole} />
+                <TrialPanel />
                 <Ground answer={answer.data} />
                 <PartTable answer={answer.data} question={whole} />
               </div>
