@@ -125,7 +125,7 @@ function TouchPicture({ touches }: { touches: Touches }) {
   const wide = Math.min(width, 420);
   const most = Math.min(
     1,
-    1.1 * Math.max(...touches.bins.map((bin) => Math.max(bin.seen.high, bin.reckoned))),
+    Math.ceil(5 * Math.max(...touches.bins.map((bin) => Math.max(bin.seen.high, bin.reckoned)))) / 5,
   );
   const x = (share: number) => EDGE + (share / most) * (wide - EDGE - 10);
   const y = (share: number) => HIGH - 24 - (share / most) * (HIGH - 34);
