@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from deriva.service.serving import kill_app, start_standin
-from tests.databases import seed_gauge_too
+from tests.databases import fresh, seed_gauge_too
 from tests.e2e.conftest import Running
 from tests.e2e.screens import heading, lie, sound
 
@@ -31,12 +31,18 @@ def viewport() -> str:
 
 
 @pytest.fixture
-def running(running: Running, tmp_path: Path) -> Iterator[Running]:
-    """The app with the demo's gauge beside its places, and a stand-in that answers for it."""
-    app = start_standin(port=running.gauges_port, log=tmp_path / "standin.log")
-    seed_gauge_too(running.cluster.url(running.database), gauges=running.gauges)
-    yield running
-    kill_app(app)
+def running(shared: Running, tmp_path: Path) -> Iterator[Running]:
+    """The app with the demo's gauge beside its places, and a stand-in that answers for it.
+
+    It is written where the app does not look: an app that reads the gauge at the same time is left to it, and has not done yet.
+    """
+    standin = start_standin(port=shared.gauges_port, log=tmp_path / "standin.log")
+    with fresh(shared.cluster, "gauged") as gauged:
+        seed_gauge_too(shared.cluster.url(gauged), gauges=shared.gauges)
+        with fresh(shared.cluster, shared.database, template=gauged):
+            shared.start()
+            yield shared
+    kill_app(standin)
 
 
 @pytest.mark.long
