@@ -6,16 +6,8 @@ import { useWidth } from "../../draw/size";
 import { usePractice } from "../../queries/practice";
 import { Panel, Trouble, Working } from "../../ui/parts";
 import { LogTabs } from "../learn/LogTabs";
+import { PARTS } from "../trade/parts";
 import { anySeed } from "./game";
-
-const TRADE = [
-  ["first-hour", "First hour"],
-  ["words", "Words"],
-  ["knots", "Knots"],
-  ["casts", "Casts"],
-  ["lists", "Lists"],
-  ["troubles", "Troubles"],
-] as const;
 
 /** Hidden waters to practise in, and the trade explained. */
 export function PracticeScreen() {
@@ -29,7 +21,7 @@ export function PracticeScreen() {
         Any drill of the same number is the same water and the same luck for whoever is sent it.
       </p>
       <nav aria-label="The trade" className="grid grid-cols-3 gap-1.5 lg:flex lg:gap-2">
-        {TRADE.map(([part, text]) => (
+        {PARTS.map(([part, text]) => (
           <Link
             key={part}
             to="/trade/$part"

@@ -6,18 +6,10 @@ import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
 import { KnotPicture } from "./KnotPicture";
 import { ListPicture } from "./ListPicture";
+import { PARTS } from "./parts";
 import { Troubles } from "./Troubles";
 import { trade } from "./trade";
 import { WordPicture } from "./WordPicture";
-
-const PARTS = [
-  ["first-hour", "First hour"],
-  ["words", "Words"],
-  ["knots", "Knots"],
-  ["casts", "Casts"],
-  ["lists", "Lists"],
-  ["troubles", "Troubles"],
-] as const;
 
 /** The trade explained: everything here comes with the app. */
 export function TradeScreen() {

@@ -1,0 +1,9 @@
+/** What the trade is explained by: where each part is, and what it is called. */
+export const PARTS = [
+  ["first-hour", "First hour"],
+  ["words", "Words"],
+  ["knots", "Knots"],
+  ["casts", "Casts"],
+  ["lists", "Lists"],
+  ["troubles", "Troubles"],
+] as const;
