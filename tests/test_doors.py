@@ -11,12 +11,15 @@ from pydantic import TypeAdapter, ValidationError, create_model
 from deriva.core.check import Field, fields_of
 from deriva.core.coach.ask import Asked
 from deriva.core.errors import DerivaError
+from deriva.core.learn.question import Only, Question
+from deriva.core.learn.trial import Trial
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.logged import Fished
 from deriva.core.model.setup import DrySetup, Setup
 from deriva.core.model.situation import Box, Fish, Place, Rules, School, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.practice.cast import Cast
 from deriva.core.ranges import Most, Range, Text
 from deriva.core.read import read_noun, write_noun
 from deriva.core.tackle.flies import Fly
@@ -47,6 +50,10 @@ GOOD: dict[Any, Any] = {
     ),
     Fished: Fished(1.2, 3.0, "clean"),
     Asked: Asked(SITUATION, "euro"),
+    Question: Question("rig"),
+    Only: Only("flow", "normal"),
+    Trial: Trial("bead", "2.5", "3.0"),
+    Cast: Cast("euro", 1.0, 3.0),
 }  # fmt: skip
 
 
