@@ -155,9 +155,9 @@ def test_review__counts_takes_paces_and_what_was_logged_wrongly() -> None:
 
 
 def test_knowing__is_not_beaten_by_the_rule_of_thumb_and_the_coach_stands_between() -> None:
-    """Seeds 100 to 102, never used for setting; all three fish the same drifts with the same luck."""
+    """Seeds 100 and 101, never used for setting; all three fish the same drifts with the same luck."""
     sums = {"thumb": 0.0, "coach": 0.0, "knowing": 0.0}
-    for seed in range(100, 103):
+    for seed in range(100, 102):
         game = played("first_depth", seed, 8)
         rig = tied_by_thumb(as_judged("first_depth", seed, 1, None, None), "indicator")
         for one in beside(game, first_cast(game, rig)):
@@ -167,7 +167,7 @@ def test_knowing__is_not_beaten_by_the_rule_of_thumb_and_the_coach_stands_betwee
 
 def test_score__of_the_best_cast_is_about_one_and_its_luck_spans_it() -> None:
     inside = 0
-    for seed in range(4):
+    for seed in range(2):
         best = knowing("first_depth", seed, "indicator")
         assert best is not None
         game = Game("first_depth", seed, (best,) * 15)
@@ -176,7 +176,7 @@ def test_score__of_the_best_cast_is_about_one_and_its_luck_spans_it() -> None:
         assert one.share == pytest.approx(1.0)
         assert one.low <= one.high
         inside += one.low <= 1.0 <= one.high
-    assert inside >= 3
+    assert inside == 2
 
 
 def test_hint__is_the_coach_s_word_on_what_was_logged_and_why_tells_nothing_hidden() -> None:
