@@ -168,7 +168,7 @@ function ToldOf({ water, lane, first }: { water: PracticeWater; lane: number; fi
   return (
     <div className="space-y-1">
       {first && <p>{water.drill.task}</p>}
-      <p className="text-soft">
+      <p className="first-letter:uppercase text-soft">
         {`${there.name === "" ? "By eye" : `${there.name}, by eye`}: ${show(depth_m, "m", 1)} deep, top at ${show(surface_speed_m_s, "m/s", 1)}; ${kind.replace("_", " ")}, ${bed ?? "gravel"}, ${show(temperature_c ?? 11, "°C")}.${under}`}
       </p>
     </div>
