@@ -88,6 +88,12 @@ def test_first_hour__is_one_float_one_fly_and_four_keys_near_to_far(page: Page, 
             assert 0 <= box["y"] <= box["y"] + box["height"] <= height, (width, height)
         sound(page)
     page.set_viewport_size({"width": 390, "height": 844})
+    page.evaluate("() => { document.documentElement.style.fontSize = '200%' }")
+    for key in keys.values():
+        box = key.bounding_box()
+        assert box is not None
+        assert 0 <= box["y"] <= box["y"] + box["height"] <= 844
+    page.evaluate("() => { document.documentElement.style.fontSize = '' }")
     at_first = {name: key.bounding_box() for name, key in keys.items()}
     for n in range(1, 11):
         keys[("Nothing", "It stopped", "Stuck")[n % 3]].click()

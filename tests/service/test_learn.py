@@ -271,12 +271,15 @@ def test_trial__counts_what_was_fished_since_it_began_and_says_whose_turn_it_is(
     setting = bank.kept("settings", bank.setting(stop))
     rows.execute("update angler set trial_began_at = %s", (at(0),))
     bank.kept("drifts", bank.drift(before, at=at(-70)))
+    bank.kept(
+        "drifts", bank.drift(before, at=at(1))
+    )  # on the rod when it began: what is fished from then on counts
     for outcome in ("clean", "missed"):
         bank.kept("drifts", bank.drift(setting, outcome=outcome))
     now = client.get("/api/learn/trial").json()["standing"]
     assert [(one["label"], one["drifts"], one["takes"]) for one in now["sides"]] == [
         ("⟦2.5 mm⟧", 0, 0),
-        ("⟦3.0 mm⟧", 2, 1),
+        ("⟦3.0 mm⟧", 3, 1),
     ]
     assert now["certainty"] == "empty"
     for wrong in ({**trial, "second": "2.5"}, {**trial, "by": "lie"}, {**trial, "first": ""}):

@@ -1809,7 +1809,7 @@ export interface components {
         };
         /**
          * AskableOut
-         * @description What can be asked, what is worth asking, and which of it is of use for a rig.
+         * @description What can be asked, what is worth asking, and which of it is of use for a rig, or can be tried in turns.
          */
         AskableOut: {
             /** Dimensions */
@@ -1817,6 +1817,8 @@ export interface components {
             /** Suggested */
             suggested: components["schemas"]["SuggestedOut"][];
             for_the_rig: components["schemas"]["OfUseOut"];
+            /** For A Trial */
+            for_a_trial: ("rig" | "bead" | "fly" | "hook")[];
         };
         /**
          * Asked

@@ -101,12 +101,14 @@ export const useEvidenceHere = (place: HereIn | null) =>
     enabled: place !== null,
   });
 
-/** How the fair trial stands; null: none is under way. ``drifts``: so many were logged here, so that it is asked again after each. */
-export const useTrial = (drifts = 0) =>
+/** How the fair trial stands; null: none is under way. ``after``: the last drift logged here, so that it is asked anew after each. */
+export const useTrial = (after = "", enabled = true) =>
   useQuery({
-    queryKey: ["learn", "trial", drifts],
+    queryKey: ["learn", "trial", after],
     queryFn: () => unwrap(api.GET("/api/learn/trial")),
     gcTime: PASSING_MS,
+    staleTime: 0,
+    enabled,
   });
 
 /** Begin a fair trial, or end the one that is under way. */

@@ -5,7 +5,7 @@ Turns of ten drifts go first, second, second, first, and on so: a day that gets 
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from deriva.core.check import Checked
 from deriva.core.errors import Impossible
@@ -15,6 +15,8 @@ from deriva.core.learn.question import Question
 from deriva.core.ranges import Text
 
 TiedOn = Literal["rig", "bead", "fly", "hook"]
+
+OF_A_TRIAL: tuple[TiedOn, ...] = get_args(TiedOn)
 
 TURN = 10
 """Drifts of a turn: fewer, and more time goes into knots than into fishing (stated here)."""

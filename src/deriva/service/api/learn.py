@@ -9,7 +9,7 @@ from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.evidence import FOR_THE_RIG, OF_THE_RIG, evidence
 from deriva.core.learn.here import here
-from deriva.core.learn.trial import standing
+from deriva.core.learn.trial import OF_A_TRIAL, standing
 from deriva.service.api.deps import Computing, Making, Me, Transaction
 from deriva.service.api.session import angler_out
 from deriva.service.schemas.learn import (
@@ -46,6 +46,7 @@ async def list_questions(session: Transaction, me: Me) -> AskableOut:
         dimensions=[DimensionOut(name=one.name, words=one.words) for one in DIMENSIONS.values()],
         suggested=[SuggestedOut(question=one, words=one.words()) for one in asked],
         for_the_rig=OfUseOut(by=list(OF_THE_RIG), measures=list(FOR_THE_RIG)),
+        for_a_trial=list(OF_A_TRIAL),
     )
 
 

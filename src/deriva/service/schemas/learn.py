@@ -12,7 +12,7 @@ from deriva.core.learn.evidence import Evidence
 from deriva.core.learn.here import Here
 from deriva.core.learn.question import Measure, Question
 from deriva.core.learn.story import Said
-from deriva.core.learn.trial import Standing, Trial
+from deriva.core.learn.trial import Standing, TiedOn, Trial
 from deriva.core.model.water import WaterKind
 from deriva.core.ranges import TEMPERATURE_C
 from deriva.core.water.flow import FlowClass
@@ -49,11 +49,12 @@ class OfUseOut(Wire):
 
 
 class AskableOut(Wire):
-    """What can be asked, what is worth asking, and which of it is of use for a rig."""
+    """What can be asked, what is worth asking, and which of it is of use for a rig, or can be tried in turns."""
 
     dimensions: list[DimensionOut]
     suggested: list[SuggestedOut]
     for_the_rig: OfUseOut
+    for_a_trial: list[TiedOn]
 
 
 class BehindIn(Wire):

@@ -1,7 +1,7 @@
 """What was fished, as columns: counts by outing and by whatever is asked, added up by the database."""
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -34,7 +34,7 @@ from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
 from deriva.core.learn.question import Measure, Question
 from deriva.core.water.flow import STEADY_PER_H
-from deriva.service.store.models import Beat, Effort, Foretold, Lie, Outing, River
+from deriva.service.store.models import Beat, Drift, Effort, Foretold, Lie, Outing, River
 from deriva.service.store.outings import AT_BEAT
 
 AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
@@ -153,13 +153,21 @@ def _only(question: Question) -> list[ColumnElement[bool]]:
     return [KEYS[only.dimension] == only.part for only in question.only]
 
 
-async def rows(
-    session: AsyncSession, angler_id: UUID, question: Question, *, since: datetime | None = None
-) -> list[Row]:
-    """Return what an angler fished of what is asked, by outing, part and water; ``since``: with what was tied on since."""
-    water = [func.coalesce(KEYS[name], "") for name in within(question.by)]
-    part = KEYS[question.by]
-    groups = [Effort.outing_id, part, *water]
+def _read(found: Sequence[Any]) -> list[Row]:
+    places: dict[UUID, int] = {}
+    return [
+        Row(places.setdefault(outing, len(places)), key, tuple(water), hits, drifts, minutes / 60.0)
+        for outing, key, *water, hits, drifts, minutes in found
+    ]
+
+
+def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
+    return [Effort.outing_id.expression, KEYS[by], *(func.coalesce(KEYS[name], "") for name in within(by))]
+
+
+async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
+    """Return what an angler fished of what is asked, by outing, part and water."""
+    groups = _groups(question.by)
     minutes_of = Effort.minutes * Foretold.in_zone if question.per == "zone_hour" else Effort.minutes
     sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(minutes_of)
     statement = (
@@ -169,17 +177,36 @@ async def rows(
             foretold=_is_foretold(question),
             trend="trend" in _asked(question),
         )
-        .where(part.is_not(None), *_only(question))
+        .where(KEYS[question.by].is_not(None), *_only(question))
         .group_by(*groups)
     )
-    if since is not None:
-        statement = statement.where(Effort.at >= since)
-    places: dict[UUID, int] = {}
-    found: list[Row] = []
-    for outing, key, *waters, hits, drifts, minutes in (await session.execute(statement)).all():
-        place = places.setdefault(outing, len(places))
-        found.append(Row(place, key, tuple(waters), hits, drifts, minutes / 60.0))
-    return found
+    return _read((await session.execute(statement)).all())
+
+
+SET_BEFORE = timedelta(hours=36)
+"""What was set longer ago is not on the rod any more (stated here)."""
+
+
+async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, since: datetime) -> list[Row]:
+    """Return the takes and drifts since a moment, by outing, part and water, without their hours: what was on the rod then
+    counts from there on.
+    """
+    groups = _groups(by)
+    of_effort = and_(
+        Drift.angler_id == angler_id,
+        Drift.setting_id == Effort.setting_id,
+        func.coalesce(Drift.lane, 0) == Effort.lane,
+        Drift.undone.is_(False),
+        Drift.at >= since,
+    )
+    took = func.count().filter(Drift.outcome.in_(("fish", "missed")))
+    statement = (
+        _fished(select(*groups, took, func.count(), literal(0.0)), angler_id)
+        .join(Drift, of_effort)
+        .where(KEYS[by].is_not(None), Effort.at >= since - SET_BEFORE)
+        .group_by(*groups)
+    )
+    return _read((await session.execute(statement)).all())
 
 
 async def behind(

@@ -112,10 +112,10 @@ async def trial_so_far(
     session: AsyncSession, angler: Angler
 ) -> tuple[Trial, list[Row], dict[str, str]] | None:
     """Return what is fished in turns and what of it was fished since it began; None where nothing is."""
-    if angler.trial is None:
+    if angler.trial is None or angler.trial_began_at is None:
         return None
     trial = read_noun(Trial, angler.trial)
-    fished = await effort.rows(session, angler.id, Question(trial.by), since=angler.trial_began_at)
+    fished = await effort.rows_since(session, angler.id, trial.by, angler.trial_began_at)
     return trial, fished, await effort.names(session, angler.id)
 
 

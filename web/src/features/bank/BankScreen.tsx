@@ -16,7 +16,7 @@ import { TrialTurn } from "../learn/Trial";
 import { TroubleSheet } from "../trade/TroubleSheet";
 import { BankColumn } from "./BankColumn";
 import { BankTop } from "./BankTop";
-import { NO_ROOM, Saved, Word } from "./BankWord";
+import { Saved, Word } from "./BankWord";
 import { BottomSheet } from "./BottomSheet";
 import { BubbleSheet } from "./BubbleSheet";
 import { CardSheet } from "./CardSheet";
@@ -169,7 +169,11 @@ function Bank(props: Fishing & { instead: InHand | null }) {
               log={log}
               lanes={work?.lanes}
               spot={the.spot}
-              trouble={trouble === null ? null : NO_ROOM}
+              grave={
+                trouble !== null || log.refused.length > 0 || again !== null ? (
+                  <Word {...{ trouble, again, alone }} refused={log.refused} />
+                ) : null
+              }
               onPress={the.press}
               onEnd={() => setSheet("end")}
             />
@@ -250,7 +254,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />
         )}
         {fishing && <TroubleSheet />}
-        {fishing && !firstHour && <TrialTurn drifts={log.drifts.length} waiting={log.waiting} />}
+        {fishing && !firstHour && <TrialTurn log={log} />}
       </div>
       {alone && sheet === "change" && (
         <DrySheet

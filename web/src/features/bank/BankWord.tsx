@@ -14,21 +14,21 @@ export function Word({
   trouble,
   refused,
   again,
-  mute,
+  mute = null,
   advised,
   alone,
-  busy,
-  onChange,
+  busy = false,
+  onChange = () => undefined,
 }: {
   trouble: unknown;
   refused: Log["refused"];
   again: Again | null;
-  mute: Error | null;
-  advised: (Coaching & By) | undefined;
+  mute?: Error | null;
+  advised?: (Coaching & By) | undefined;
   /** A single dry is on the rod: no depth is learned from it. */
   alone: boolean;
-  busy: boolean;
-  onChange: () => void;
+  busy?: boolean;
+  onChange?: () => void;
 }) {
   const told = (text: ReactNode, grave = false) => (
     <p

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Outcome } from "../../api/client";
 import { fishFirstHour } from "../../local/habits";
 import type { Log } from "../../local/logbook";
@@ -10,14 +11,14 @@ interface Props {
   log: Log;
   lanes: number | undefined;
   spot: Spot;
-  /** What goes wrong with the log is said here too. */
-  trouble: string | null;
+  /** What must be said whoever fishes: that a tap was not kept, that the water was read again. */
+  grave: ReactNode;
   onPress: (outcome: Outcome) => void;
   onEnd: () => void;
 }
 
 /** The bank of a first hour: where to cast, what the last drift meant, four keys. The rest is out of sight until it is wanted. */
-export function FirstHour({ log, lanes, spot, trouble, onPress, onEnd }: Props) {
+export function FirstHour({ log, lanes, spot, grave, onPress, onEnd }: Props) {
   const { done, all, after, next } = toldNow(log, lanes);
   const lane = laneName(spot.lane, lanes);
   const name = `${lane.charAt(0).toUpperCase()}${lane.slice(1)}`;
@@ -30,9 +31,9 @@ export function FirstHour({ log, lanes, spot, trouble, onPress, onEnd }: Props) 
         </p>
         {/* two places, each kept, so that the keys stand still whatever is said */}
         <p className="mt-1 h-18 overflow-y-auto text-lg leading-tight">{next ?? after}</p>
-        <p role={trouble ? "alert" : undefined} className="h-10 overflow-y-auto leading-tight text-soft">
-          {trouble ?? (next && after)}
-        </p>
+        <div className="h-14 overflow-y-auto leading-tight text-soft short:h-12">
+          {grave ?? (next && after)}
+        </div>
       </section>
       <div className="sticky bottom-0 z-10 -mx-1 bg-ground px-1 pb-1 lg:static">
         <OutcomeKeys alone={false} large only={HOUR_KEYS} onPress={onPress} />

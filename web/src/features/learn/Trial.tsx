@@ -1,5 +1,6 @@
-import type { LogAnswer, Question, Trial } from "../../api/client";
-import { useTrial, useTry } from "../../queries/learn";
+import type { LogAnswer, Question } from "../../api/client";
+import type { Log } from "../../local/logbook";
+import { useAskable, useTrial, useTry } from "../../queries/learn";
 import { Button, Panel, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
@@ -30,8 +31,6 @@ export function TrialPanel() {
   );
 }
 
-const TIED_ON: readonly string[] = ["rig", "bead", "fly", "hook"] satisfies Trial["by"][];
-
 /** Fish the two that an answer is about in turns: what was fished as it came can always be the water. */
 export function TryIt({ answer, question }: { answer: LogAnswer; question: Question }) {
   const { say } = useUnits();
@@ -40,8 +39,9 @@ export function TryIt({ answer, question }: { answer: LogAnswer; question: Quest
   const [first, second] = [answer.best, answer.other].map((key) =>
     answer.parts.find((one) => one.key === key),
   );
-  if (under !== null || !TIED_ON.includes(question.by) || !first || !second) return null;
-  const trial = { by: question.by as Trial["by"], first: first.key, second: second.key };
+  const by = useAskable().data?.for_a_trial.find((one) => one === question.by);
+  if (under !== null || !by || !first || !second) return null;
+  const trial = { by, first: first.key, second: second.key };
   return (
     <div>
       <Button disabled={begin.isPending} onClick={() => begin.mutate(trial)}>
@@ -52,11 +52,12 @@ export function TryIt({ answer, question }: { answer: LogAnswer; question: Quest
   );
 }
 
-/** Whose turn it is, on the bank; nothing while it is not known after the last drift. */
-export function TrialTurn({ drifts, waiting }: { drifts: number; waiting: number }) {
+/** Whose turn it is, on the bank; nothing while it is not known after the last drift, which the service must have first. */
+export function TrialTurn({ log }: { log: Pick<Log, "drifts" | "waiting"> }) {
   const { say } = useUnits();
-  const { data } = useTrial(drifts);
-  if (!data || waiting > 0) return null;
+  const arrived = log.waiting === 0;
+  const { data } = useTrial(`${log.drifts.length} ${log.drifts.at(-1)?.id}`, arrived);
+  if (!data || !arrived) return null;
   const { sides, turn, left } = data.standing;
   const now = sides.find((one) => one.key === turn);
   const other = sides.find((one) => one.key !== turn);
