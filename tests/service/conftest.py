@@ -1,5 +1,6 @@
 """A real PostgreSQL of the tests' own: a cluster a worker, a fresh copy of a seeded database a test."""
 
+from collections import defaultdict
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -86,20 +87,29 @@ def letters(post_office: PostOffice) -> PostOffice:
 App = Callable[..., TestClient]
 
 
+@pytest.fixture(scope="session")
+def at_rest() -> defaultdict[str, list[FastAPI]]:
+    """Services that an earlier test has stopped, by their settings: to build one takes longer than most tests."""
+    return defaultdict(list)
+
+
 @pytest.fixture
-def app_of(database: str, letters: PostOffice) -> Iterator[App]:
+def app_of(database: str, letters: PostOffice, at_rest: defaultdict[str, list[FastAPI]]) -> Iterator[App]:
     """Return a maker of installations on one database, by their settings; they hand letters to the mail server."""
-    opened: list[TestClient] = []
+    opened: list[tuple[str, FastAPI, TestClient]] = []
 
     def made(**settings: Any) -> TestClient:  # noqa: ANN401
         known = Settings(**({"database_url": database, "site": SITE} | letters.settings() | settings))
-        client = TestClient(build(known), raise_server_exceptions=False, base_url=known.site)
-        opened.append(client.__enter__())
+        kind = repr(known)
+        app = at_rest[kind].pop() if at_rest[kind] else build(known)
+        client = TestClient(app, raise_server_exceptions=False, base_url=known.site)
+        opened.append((kind, app, client.__enter__()))
         return client
 
     yield made
-    for client in opened:
+    for kind, app, client in opened:
         client.__exit__(None, None, None)
+        at_rest[kind].append(app)
 
 
 @pytest.fixture

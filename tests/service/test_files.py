@@ -30,7 +30,8 @@ from deriva.service.schemas.everything import PARENTS, ROWS
 from deriva.service.store.models import Base
 from deriva.service.usecases import imports
 from deriva.service.usecases.csv_log import made_id
-from deriva.service.usecases.take_log import LogJob, take_log
+from deriva.service.usecases.log_job import LogJob
+from deriva.service.usecases.take_log import take_log
 from tests.service.anglers import Bank, at, count, new_id
 from tests.service.mauled import mauled
 

@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from deriva.core._jit import jit_free
+from deriva.core._jit import Vector, jit_free
 from deriva.core.errors import NotConverged
 
 STEPS, NEAR, LONGEST = 100, 1e-4, 1.0
@@ -175,6 +175,36 @@ def follow(counts: Counts, priors: Priors, normal: Normal, found: Found) -> None
 
 
 @jit_free
+def farthest(aims: Vector, values: Vector, so_far: float) -> float:
+    """Return how far the farthest value is from where it is to go, or ``so_far``; not a number where one of them is none."""
+    for k in range(len(values)):
+        way = abs(aims[k] - values[k])
+        if so_far <= way or math.isnan(way):
+            so_far = way
+    return so_far
+
+
+@jit_free
+def go(values: Vector, aims: Vector, share: float) -> None:
+    """Take the values a share of their way."""
+    for k in range(len(values)):
+        values[k] += (aims[k] - values[k]) * share
+
+
+@jit_free
+def step(found: Found, aims: Found) -> float:
+    """Take all values towards their aims, none farther than :data:`LONGEST`; return how far the farthest was from its own."""
+    moved = farthest(aims.beta, found.beta, 0.0)
+    moved = farthest(aims.outing, found.outing, moved)
+    moved = farthest(aims.own, found.own, moved)
+    share = min(1.0, LONGEST / max(moved, NEAR))
+    go(found.beta, aims.beta, share)
+    go(found.outing, aims.outing, share)
+    go(found.own, aims.own, share)
+    return moved
+
+
+@jit_free
 def evidence_of(counts: Counts, priors: Priors, found: Found) -> float:
     """Return how likely the counts are with the values found, and those values with the spreads."""
     evidence = 0.0
@@ -204,10 +234,7 @@ def fit(counts: Counts, priors: Priors, found: Found) -> float:
         equations(counts, priors, found, normal)
         aims.beta[:] = np.linalg.solve(normal.system, normal.right)
         follow(counts, priors, normal, aims)
-        steps = [aim - value for aim, value in zip(aims[:3], found[:3], strict=True)]
-        moved = max(float(np.max(np.abs(step))) for step in steps)
-        for value, step in zip(found[:3], steps, strict=True):
-            np.add(value, step * min(1.0, LONGEST / max(moved, NEAR)), out=value)
+        moved = step(found, aims)
         if moved < NEAR:
             break
     if not moved < NEAR:

@@ -1,13 +1,19 @@
 """What a log can be written as and read from: one format a file of this folder, and what each keeps and loses."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
-from deriva.service.formats.book import Writer
+from deriva.service.formats.book import Wanted, Writer
 from deriva.service.formats.darwin_core import DarwinCore
 from deriva.service.formats.geojson import GeoJson
 from deriva.service.formats.gpx import Gpx
 from deriva.service.formats.log_csv import LogCsv
-from deriva.service.formats.outing_pdf import OutingPdf
+
+
+def _outing_pdf(wanted: Wanted) -> Writer:
+    from deriva.service.formats.outing_pdf import OutingPdf  # noqa: PLC0415 - slow to load
+
+    return OutingPdf(wanted)
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,7 +26,7 @@ class Format:
     media: str
     holds: str
     loses: str
-    writer: type[Writer] | None
+    writer: Callable[[Wanted], Writer] | None
     reads: bool = False
     hides: bool = False
     """Whether places are hidden unless they are asked for."""
@@ -38,7 +44,7 @@ FORMATS: dict[str, Format] = {
         Format(
             "pdf", "Report (PDF)", "pdf", "application/pdf",
             "An outing on paper, drawn from the side.",
-            "Each drift by itself.", OutingPdf, many=False,
+            "Each drift by itself.", _outing_pdf, many=False,
         ),
         Format(
             "geojson", "GeoJSON", "geojson", "application/geo+json",

@@ -72,7 +72,7 @@ class Cluster:
     @property
     def port(self) -> int:
         """Return the port the running server listens on."""
-        return int(_run("sed", "-n", "4p", self.folder / "postmaster.pid").stdout.strip())
+        return int((self.folder / "postmaster.pid").read_text().splitlines()[3])
 
     def url(self, database: str) -> str:
         """Return the address of a database in the running cluster."""

@@ -16,7 +16,7 @@ from deriva.service.store import filed, observed, owned
 from deriva.service.store.engine import Sessions
 from deriva.service.store.handed import Handed
 from deriva.service.store.models import Gauge, Job
-from deriva.service.usecases.take_log import LogJob
+from deriva.service.usecases.log_job import LogJob
 
 __all__ = [
     "Format",

@@ -4,15 +4,12 @@ Every row is read by the same bounds as one that is sent; all of the file is sto
 it is. A dry run does all of it and takes it back.
 """
 
-import json
 import logging
 import resource
 import sys
 from collections import Counter, defaultdict
 from collections.abc import Iterator
-from dataclasses import dataclass, fields
 from datetime import UTC, datetime
-from pathlib import Path
 from typing import IO, Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -31,6 +28,7 @@ from deriva.service.store.jobs import Notes, Stopped
 from deriva.service.store.log_in import Taking
 from deriva.service.usecases.caps import MOST
 from deriva.service.usecases.csv_log import Beat, CsvLog, Lie, lies_of
+from deriva.service.usecases.log_job import LogJob
 
 log = logging.getLogger(__name__)
 
@@ -39,36 +37,6 @@ AT_ONCE = 1000
 CAPS = {str(inspect(table).local_table.name): cap for table, cap in MOST.items()}
 KEYLESS = ("gauge_value",)
 """Tables whose rows have no id of their own."""
-
-
-@dataclass(frozen=True, slots=True)
-class LogJob:
-    """A file, whose it is to be, and how it is to be read.
-
-    ``columns``: which header each field of a table has, none: it is to be said which there are. ``rig``: where a row says none.
-    """
-
-    database_url: str
-    angler_id: UUID
-    job_id: UUID
-    path: Path
-    format: str
-    dry: bool
-    beat_id: UUID | None = None
-    columns: dict[str, str] | None = None
-    rig: str | None = None
-    zone: str = "UTC"
-
-    def to_json(self) -> bytes:
-        """Return the job as it is handed over."""
-        return json.dumps({one.name: getattr(self, one.name) for one in fields(self)}, default=str).encode()
-
-    @staticmethod
-    def from_json(text: bytes) -> "LogJob":
-        """Return the job that was handed over."""
-        told = json.loads(text)
-        ids = {name: told[name] and UUID(told[name]) for name in ("angler_id", "job_id", "beat_id")}
-        return LogJob(**(told | ids | {"path": Path(told["path"])}))
 
 
 class TooFew(ValueError):
