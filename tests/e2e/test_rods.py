@@ -63,6 +63,30 @@ def take_both(page: Page) -> str:
     return first
 
 
+def mishaps(page: Page) -> None:
+    """Clear weed off the hook, and lose the upper fly and then both; the second time it is said afterwards."""
+    page.get_by_role("button", name=re.compile("^Tick")).click()
+    sheet(page)
+    weed = page.get_by_role("button", name="I have cleared weed off the hook")
+    weed.click()
+    expect(page.get_by_role("button", name="Weed cleared")).to_be_disabled()
+    page.get_by_role("button", name="Leave it").click()
+    expect(page.get_by_role("img", name=re.compile("tick with weed$"))).to_be_visible()
+    lost = page.get_by_role("button", name=re.compile("^Lost fly"))
+    lost.click()
+    which = page.get_by_role("dialog", name="Which fly went?")
+    sound(page)
+    which.get_by_role("button", name=re.compile("^The upper")).click()
+    expect(which).to_have_count(0)
+    lost.click()
+    which.press("Escape")
+    page.get_by_role("button", name=re.compile("drifts here")).click()
+    page.get_by_role("button", name="lost fly").first.click()
+    choose(page, "Which fly went", "both")
+    page.get_by_role("button", name="Done").click()
+    page.get_by_role("button", name="Back to the keys").click()
+
+
 def test_rod__is_set_up_in_all_its_parts_and_a_second_one_is_a_tap_away(page: Page, running: Running) -> None:
     title = page.get_by_role("heading", level=1)
     advised = page.get_by_role("button", name="Advised here")
@@ -79,7 +103,18 @@ def test_rod__is_set_up_in_all_its_parts_and_a_second_one_is_a_tap_away(page: Pa
     instead = advised.inner_text().removeprefix("Advised here: ")
     advised.click()
     expect(title).to_have_text(instead)
+    lie(page, "Throat")
+    expect(title).to_have_text(on_rod)
+    page.get_by_role("button", name="Fish Throat").click()
+    mishaps(page)
     expect(page.get_by_text("all saved")).to_be_visible()
+    assert running.stored(
+        "select outcome, weed, lost from drift where weed or lost is not null order by at"
+    ) == [
+        ("tick", True, None),
+        ("lost_fly", False, "dropper"),
+        ("lost_fly", False, "both"),
+    ]
     setups = [
         row[0]
         for row in running.stored(
@@ -87,10 +122,10 @@ def test_rod__is_set_up_in_all_its_parts_and_a_second_one_is_a_tap_away(page: Pa
         )
     ]
     fished = [(one["flies"], one["point_form"], one["point_hook"], one["tippet_x"]) for one in setups]
-    assert fished == [(2, "dubbed mayfly nymph", 16, 7)] * 4
+    assert fished == [(2, "dubbed mayfly nymph", 16, 7)] * 7
     settings = [one["depth_setting_m"] for one in setups]
     assert settings[1] > settings[0]
-    assert settings[2:] == [settings[0]] * 2
+    assert settings[2:] == [settings[0]] * 5
 
 
 def test_gloves__make_the_keys_larger_and_the_phone_tells_when_the_flies_are_down(page: Page) -> None:

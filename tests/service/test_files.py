@@ -67,7 +67,10 @@ def logged(bank: Bank) -> str:
     bank.kept("soundings", bank.sounding())
     outing, stop, setting = bank.begin()
     two = bank.kept(
-        "drifts", bank.drift(setting, outcome="fish", lane=2, pace="slower", direction="up", dried=True)
+        "drifts",
+        bank.drift(
+            setting, outcome="fish", lane=2, pace="slower", direction="up", dried=True, weed=True, lost="both"
+        ),
     )
     for species, mm in (("brown trout", 310.0), ("grayling", None)):
         bank.kept(

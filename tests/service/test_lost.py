@@ -26,16 +26,22 @@ def fished(bank: Bank, rng: random.Random) -> list[tuple[str, int, float | None,
     for form in FORMS:
         for hook in HOOKS:
             for bead in BEADS:
-                setup = {**SETUP, "point_form": form, "point_hook": hook, "point_bead_mm": bead}
+                above = rng.choice(FORMS), rng.choice(HOOKS), rng.choice(BEADS)
+                upper = dict(zip(("dropper_form", "dropper_hook", "dropper_bead_mm"), above, strict=True))
+                point = {"point_form": form, "point_hook": hook, "point_bead_mm": bead}
+                setup = {**SETUP, **point, **upper, "flies": 2, "dropper_spacing_m": 0.5}
                 setting = bank.kept("settings", bank.setting(stop, point_bead_mm=bead, setup=setup))
                 for _ in range(rng.randint(0, 3)):
                     minutes = rng.randint(10, 400)
                     undone = rng.random() < 0.25
                     outcome = "lost_fly" if rng.random() < 0.8 else "hung"
-                    drift = bank.drift(setting, at=at(minutes), outcome=outcome, undone=undone)
+                    which = rng.choice((None, "point", "dropper", "both"))
+                    drift = bank.drift(setting, at=at(minutes), outcome=outcome, undone=undone, lost=which)
                     bank.kept("drifts", drift)
                     if outcome == "lost_fly" and not undone:
-                        gone.append((form, hook, bead, NOON + timedelta(minutes=minutes)))
+                        went = [(form, hook, bead)] if which != "dropper" else []
+                        went += [above] if which in ("dropper", "both") else []
+                        gone += [(*fly, NOON + timedelta(minutes=minutes)) for fly in went]
     return gone
 
 

@@ -351,7 +351,7 @@ def test_sync__a_body_over_the_limit_is_refused_unread(phone: Phone) -> None:
 
 
 ROWS = {
-    "drift": "id, setting_id, at, outcome, pace, lane, stance, direction, dried, undone",
+    "drift": "id, setting_id, at, outcome, pace, lane, stance, direction, dried, weed, lost, undone",
     "catch": "id, drift_id, at, species, length_mm, length_how, fly, phase, condition, undone",
     "setting": "id, stop_id, at, rig, depth_setting_m, point_bead_mm, setup",
     "stop": "id, outing_id, lie_id, at, situation",
@@ -430,7 +430,15 @@ def test_sync__at_one_call_or_one_by_one_stores_the_same(
         phone.write("stops", stop, bank.stop(outing, lie_id=one.lie["id"]))
         phone.write("settings", setting, bank.setting(stop))
         phone.write("settings", dry, bank.dry(stop))
-        told = {"lane": 2, "stance": 1, "pace": "slower", "direction": "up", "dried": True}
+        told = {
+            "lane": 2,
+            "stance": 1,
+            "pace": "slower",
+            "direction": "up",
+            "dried": True,
+            "weed": True,
+            "lost": "both",
+        }
         phone.write("drifts", drift, bank.drift(setting, **told))
         phone.write("catches", fish, bank.fish(drift, length_mm=251.5))
         phone.sync()

@@ -52,7 +52,19 @@ def books(draw: st.DrawFn) -> Book:
             for _ in range(draw(st.integers(0, 2)))
         ]
         outcome = "fish" if fish else draw(st.sampled_from(["clean", "tick", "hung", "missed", "lost_fly"]))
-        return Drift(draw(IDS), at, outcome, draw(st.none() | st.just("same")), 1, None, "up", False, fish)
+        return Drift(
+            draw(IDS),
+            at,
+            outcome,
+            draw(st.none() | st.just("same")),
+            1,
+            None,
+            "up",
+            False,
+            True,
+            "both",
+            fish,
+        )
 
     def setting() -> Setting:
         drifts = [drift(k) for k in range(draw(st.integers(0, 3)))]

@@ -2848,6 +2848,13 @@ export interface components {
              */
             dried: boolean;
             /**
+             * Weed
+             * @default false
+             */
+            weed: boolean;
+            /** Lost */
+            lost?: ("point" | "dropper" | "both") | null;
+            /**
              * Undone
              * @default false
              */
@@ -2883,6 +2890,10 @@ export interface components {
             direction: ("up" | "down") | null;
             /** Dried */
             dried: boolean;
+            /** Weed */
+            weed: boolean;
+            /** Lost */
+            lost: ("point" | "dropper" | "both") | null;
             /** Catches */
             catches: components["schemas"]["CatchOut"][];
         };
@@ -3192,6 +3203,11 @@ export interface components {
             stance?: number | null;
             /** Pattern */
             pattern?: string | null;
+            /**
+             * Weed
+             * @default false
+             */
+            weed: boolean;
         };
         /**
          * FishedOut

@@ -134,7 +134,7 @@ export function ledgerOf(
       .map(({ id: drift, body }) => ({
         ...{ id: drift, at: body.at, outcome: body.outcome, pace: body.pace ?? null },
         ...{ lane: body.lane ?? null, stance: body.stance ?? null, direction: body.direction ?? null },
-        dried: body.dried ?? false,
+        ...{ dried: body.dried ?? false, weed: body.weed ?? false, lost: body.lost ?? null },
         catches: fishOf(drift),
       }))
       .sort(byTime);

@@ -7,6 +7,7 @@ from deriva.core.check import Checked
 from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import Search, advise
 from deriva.core.coach.belief import at_spot
+from deriva.core.coach.evidence import why_over_weed
 from deriva.core.coach.next import Coaching, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
 from deriva.core.model.logged import Fished, LoggedDrift
@@ -41,6 +42,13 @@ class Asked(Checked):
     bottom: Annotated[tuple[Bottom, ...], Most(MOST_SPOTS)] = ()
 
     @property
+    def told(self) -> tuple[Fished, ...]:
+        """The drifts that tell something: with weed on a hook neither the bed was felt nor a fly shown (common practice:
+        a strand of weed ends the drift).
+        """
+        return tuple(one for one in self.drifts if not one.weed)
+
+    @property
     def here(self) -> Spot:
         """Where one stands."""
         last = self.drifts[-1].spot if self.drifts else FIRST
@@ -73,12 +81,13 @@ def _rig(asked: Asked, setting: float, bead: float | None) -> Rig:
 def coached(asked: Asked, search: Search) -> Coaching:
     """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
     rigs: dict[tuple[float, float | None], Rig] = {}
-    drifts = _newest(asked.drifts)
-    for k, one in enumerate(drifts, len(asked.drifts) - len(drifts)):
+    drifts = _newest(asked.told)
+    for one in drifts:
         key = (one.depth_setting_m, one.point_bead_mm)
         try:
             rigs.setdefault(key, _rig(asked, *key))
         except DerivaError as error:
+            k = asked.drifts.index(one)
             raise Impossible(f"drifts.{k}: {error.message}", field=f"drifts.{k}") from None
     # a rig is hung with the dry that would be chosen for it: the one that is on has to be told
     dry = asked.tuning.float_ if asked.tuning is not None and asked.rig == "dry_dropper" else None
@@ -107,7 +116,9 @@ def coached(asked: Asked, search: Search) -> Coaching:
         if isinstance(best, NotHere):
             raise Impossible(f"rig = {asked.rig}: {best.why}", field="rig")
         on = first_setting(situation, best.rig)
-    return coach(situation, on, seen, search, here)
+    done = coach(situation, on, seen, search, here)
+    weed = why_over_weed(asked.drifts)
+    return replace(done, notes=(weed, *done.notes)) if weed else done
 
 
 def written(done: Coaching) -> dict[str, object]:

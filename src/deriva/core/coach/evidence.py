@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import Fished, LoggedDrift
 from deriva.core.model.quantity import qty
 from deriva.core.rigs.parts import weight_n
 from deriva.core.tackle.floats import DRIES, soaked
@@ -49,6 +49,18 @@ def notes_on(drifts: Sequence[LoggedDrift]) -> tuple[str, ...]:
         )
     wet = why_dry_it(drifts)
     return (*([wet] if wet else ()), *said)
+
+
+WEEDED, OF_THE_LAST = 2, 3
+"""So many of the last drifts with weed on a hook say that it stands where the flies pass (common practice, no source)."""
+
+
+def why_over_weed(drifts: Sequence[Fished]) -> str | None:
+    """Say what to do where weed comes up again and again; None where it does not."""
+    weeded = sum(one.weed for one in drifts[-OF_THE_LAST:])
+    if weeded < WEEDED:
+        return None
+    return f"Weed on {weeded} of the last {OF_THE_LAST} drifts: shorter, so that it passes over, or the channel between."
 
 
 def why_dry_it(drifts: Sequence[LoggedDrift]) -> str | None:

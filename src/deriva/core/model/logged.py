@@ -19,6 +19,9 @@ Direction = Literal["up", "down"]
 """Cast upstream, or fed downstream."""
 
 FlyOnRig = Literal["point", "dropper", "dry"]
+Lost = Literal["point", "dropper", "both"]
+"""Which flies went; nothing said, it was the point: it is what meets the stones."""
+
 LengthHow = Literal["eye", "measured", "none"]
 Condition = Literal["strong", "tired", "hurt"]
 
@@ -42,6 +45,8 @@ class Fished(Checked):
     stance: Annotated[int, STANCE] | None = None
     pattern: Annotated[str, Text()] | None = None
     """The point fly's form and size: what was shown, where that is known."""
+    weed: bool = False
+    """Whether a hook came back with weed: what it touched was no stone, and what a fish saw was no fly."""
 
     @property
     def spot(self) -> Spot:

@@ -33,6 +33,8 @@ class Drift:
     stance: int | None
     direction: str | None
     dried: bool
+    weed: bool
+    lost: str | None
     fish: Sequence[Fish]
 
 

@@ -16,7 +16,7 @@ FISH = ("species", "length_mm", "length_how", "weight_g", "fly", "phase", "condi
 COLUMNS = (
     "time", "beat", "lie", "rig", "point_bead[mm]", "depth_setting[m]", "tippet[X]", "depth[m]", "surface_speed[m/s]",
     "clarity[m]", "temperature[Cel]", "drift_id", "lane", "stance", "outcome", "pace", "direction",
-    "dried", "species", "length[mm]", "length_how",
+    "dried", "weed", "lost", "species", "length[mm]", "length_how",
     "weight_by_length[g]", "fly", "phase", "condition", "point_fly", "point_hook", "outing_id",
 )  # fmt: skip
 
@@ -48,7 +48,7 @@ class LogCsv(Writer):
                 drift.at.isoformat(), book.beat, stop.lie, setting.rig, setting.point_bead_mm,
                 setting.depth_setting_m, setting.tippet_x, stop.depth_m, stop.surface_speed_m_s,
                 stop.clarity_m, stop.temperature_c, drift.id, drift.lane, drift.stance, drift.outcome,
-                drift.pace, drift.direction, drift.dried,
+                drift.pace, drift.direction, drift.dried, drift.weed, drift.lost,
                 *(getattr(fish, name, None) for name in FISH), setting.fly, setting.hook, book.id,
             )
             for book in books
@@ -88,6 +88,8 @@ FIELDS: dict[str, tuple[str, ...]] = {
     "pace": (),
     "direction": (),
     "dried": (),
+    "weed": ("weeded",),
+    "lost": ("lost which fly",),
     "species": ("fish",),
     "length_mm": ("length", "size"),
     "length_how": (),
@@ -211,6 +213,7 @@ def _number(field: str, text: str, scale: tuple[float, float], where: tuple[int,
     return round(value) if field in WHOLE else value
 
 
+YES_OR_NO = ("dried", "weed")
 TRUE, FALSE = ("true", "yes", "1", "x"), ("false", "no", "0", "")
 
 
@@ -249,7 +252,7 @@ def read(file: IO[bytes], columns: Mapping[str, str], zone: tzinfo) -> Iterator[
             where = line, k + 1
             if len(text) > LONGEST_CELL:
                 raise Malformed(*where, "this cell is far too long")
-            if field == "dried":
+            if field in YES_OR_NO:
                 if text.lower() not in TRUE + FALSE:
                     raise Malformed(*where, f"“{text[:40]}” is neither true nor false")
                 cells[field] = text.lower() in TRUE

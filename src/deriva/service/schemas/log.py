@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from deriva.core import ranges as r
-from deriva.core.model.logged import Condition, Direction, FlyOnRig, LengthHow, Outcome, Pace, Phase
+from deriva.core.model.logged import Condition, Direction, FlyOnRig, LengthHow, Lost, Outcome, Pace, Phase
 from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Cover
 from deriva.core.ranges import Range
@@ -194,6 +194,10 @@ class DriftLogIn(Wire):
     """Cast up or fed down; null: not said."""
     dried: bool = False
     """Whether the dry was dried before it."""
+    weed: bool = False
+    """Whether a hook came back with weed: it tells nothing of the bed, and showed no fly."""
+    lost: Lost | None = None
+    """Which flies went, where one did; null: the point."""
     undone: bool = False
 
 
@@ -244,6 +248,8 @@ class DriftLogOut(Wire):
     stance: int | None
     direction: Direction | None
     dried: bool
+    weed: bool
+    lost: Lost | None
     catches: list[CatchOut]
 
 

@@ -6,7 +6,21 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, DateTime, Double, Integer, String, Uuid, cast, column, func, select, text, true
+from sqlalchemy import (
+    ARRAY,
+    DateTime,
+    Double,
+    Integer,
+    Numeric,
+    String,
+    Uuid,
+    cast,
+    column,
+    func,
+    select,
+    text,
+    true,
+)
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.types import TypeEngine
 
@@ -49,7 +63,7 @@ class Kind:
 
 async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) -> dict[UUID, int]:
     """Return how many of some kinds were lost since they were counted, by item: drifts that ended so and still stand, by the
-    point fly or the single dry of their setting.
+    point fly or the single dry of their setting, or by the upper fly where that was said.
     """
     if not kinds:
         return {}
@@ -66,15 +80,32 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
     )
     # each lost fly's setting by its key: the server thinks them far more than they are, and would read every setting there is
     rig = (
-        select(Setting.fly, Setting.hook, Setting.point_bead_mm)
+        select(Setting.fly, Setting.hook, Setting.point_bead_mm.label("bead_mm"), Setting.setup)
         .where(Setting.angler_id == Drift.angler_id, Setting.id == Drift.setting_id)
         .limit(1)
         .lateral("rig")
     )
+    point = (
+        select(rig.c.fly, rig.c.hook, rig.c.bead_mm)
+        .where(Drift.lost.is_distinct_from("dropper"))
+        .correlate(Drift, rig)
+    )
+    written = rig.c.setup
+    upper = (
+        select(
+            written["dropper_form"].astext,
+            cast(cast(written["dropper_hook"].astext, Numeric()), Integer()),
+            cast(written["dropper_bead_mm"].astext, Double()),
+        )
+        .where(Drift.lost.in_(("dropper", "both")))
+        .correlate(Drift, rig)
+    )
+    fly = point.union_all(upper).lateral("fly")
     gone = (
-        select(Drift.at, rig.c.fly, rig.c.hook, rig.c.point_bead_mm)
+        select(Drift.at, fly.c.fly, fly.c.hook, fly.c.bead_mm)
         .select_from(Drift)
         .join(rig, true())
+        .join(fly, true())
         .where(
             Drift.angler_id == angler_id,
             # as it stands in the index of losses, word for word, and the oldest count as a number
@@ -91,10 +122,7 @@ async def lost(session: AsyncSession, angler_id: UUID, kinds: Sequence[Kind]) ->
             table,
             (table.c.fly == gone.c.fly)
             & table.c.hook.is_not_distinct_from(gone.c.hook)
-            & (
-                func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(gone.c.point_bead_mm, 0.0))
-                < SAME_MM
-            )
+            & (func.abs(func.coalesce(table.c.bead_mm, 0.0) - func.coalesce(gone.c.bead_mm, 0.0)) < SAME_MM)
             & (gone.c.at >= table.c.since),
         )
         .group_by(table.c.item)

@@ -63,7 +63,7 @@ async def books(session: AsyncSession, angler_id: UUID, outings: Sequence[UUID])
         session,
         select(
             m.Drift.setting_id.label("parent"), m.Drift.id, m.Drift.at, m.Drift.outcome, m.Drift.pace, m.Drift.lane,
-            m.Drift.stance, m.Drift.direction, m.Drift.dried,
+            m.Drift.stance, m.Drift.direction, m.Drift.dried, m.Drift.weed, m.Drift.lost,
         )
         .join(m.Setting, OF_SETTING)
         .join(m.Stop, OF_STOP)

@@ -105,7 +105,7 @@ def fly_of(item: BoxItem) -> Fly:
 async def counted(session: AsyncSession, angler_id: UUID) -> list[tuple[BoxItem, int]]:
     """Return what is in the box, each with how many of it were lost since it was counted.
 
-    Of a rig with two flies the lost one is taken to be the point: it is what meets the stones.
+    Of a rig with two flies the lost one is taken to be the point, where nothing is said: it is what meets the stones.
     """
     items = await flybox.box_items(session, angler_id)
     lost = await flybox.lost(session, angler_id, [_kind(item) for item in items if item.kind != "float"])

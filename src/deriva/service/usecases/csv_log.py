@@ -21,7 +21,7 @@ from deriva.core.read import read_noun, write_noun
 from deriva.core.record.blur import METRES_PER_DEGREE
 from deriva.service.formats.everything import Found
 from deriva.service.formats.gpx import Waypoint
-from deriva.service.formats.log_csv import Row
+from deriva.service.formats.log_csv import YES_OR_NO, Row
 from deriva.service.formats.samples import Malformed, shown
 
 RIGS = {
@@ -41,7 +41,7 @@ TIPPET_X = 5
 
 WATER = ("depth_m", "surface_speed_m_s", "clarity_m", "temperature_c")
 RIG = ("rig", "point_bead_mm", "depth_setting_m", "tippet_x", "point_fly", "point_hook")
-SEEN = ("pace", "direction")
+SEEN = ("pace", "direction", "lost")
 
 
 def made_id(at: datetime, *what: object) -> str:
@@ -214,7 +214,8 @@ class CsvLog:
             self.drifts.add(drift)
             values = {
                 "id": drift, "setting_id": self.setting[1], "at": at.isoformat(), "outcome": outcome,
-                "lane": cells.get("lane"), "stance": cells.get("stance"), "dried": cells.get("dried", False), "undone": False,
+                "lane": cells.get("lane"), "stance": cells.get("stance"), "undone": False,
+                **{name: cells.get(name, False) for name in YES_OR_NO},
                 **{name: cells.get(name) for name in SEEN},
             }  # fmt: skip
             yield Found("drift", values, row.line, 1)

@@ -253,7 +253,7 @@ class Seasons:
                 outcome = "fish" if rng.random() < LANDED else "missed"
             drift = self.add(
                 Drift, setting_id=setting, at=at, outcome=outcome, lane=rng.choice((None, 1, 1, 2)),
-                pace=one.pace, undone=False, dried=False,
+                pace=one.pace, undone=False, dried=False, weed=False,
             )  # fmt: skip
             if one.take is not None and outcome == "fish":
                 self.fish(drift, at, one.take, dry=kind == "dry_dropper")

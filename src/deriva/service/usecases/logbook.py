@@ -138,6 +138,7 @@ async def stay(
                     fly=cast("FlyOnRig | None", caught and caught.fly), phase=cast("Phase | None", caught and caught.phase),
                     direction=cast("Direction", drift.direction or "up"), dried=drift.dried, lane=drift.lane,
                     stance=drift.stance, pattern=f"{setup.point_form} {setup.point_hook}",
+                    weed=drift.weed,
                 ),
             )
         )  # fmt: skip

@@ -102,7 +102,7 @@ def _setting_out(setting: Setting, book: Ledger) -> SettingOut | DrySettingOut:
 
 
 def _drift_out(drift: Drift, book: Ledger) -> DriftLogOut:
-    names = ("id", "at", "outcome", "pace", "lane", "stance", "direction", "dried")
+    names = ("id", "at", "outcome", "pace", "lane", "stance", "direction", "dried", "weed", "lost")
     fish = [_catch_out(one) for one in book.fish.get(drift.id, ())]
     return DriftLogOut.model_validate({**{n: getattr(drift, n) for n in names}, "catches": fish})
 

@@ -29,6 +29,7 @@ import { FirstHour } from "./FirstHour";
 import { isOfTheHour, plainly, rigOfTheHour } from "./firstHour";
 import { LaneStrip } from "./LaneStrip";
 import { LatestSheet } from "./LatestSheet";
+import { LostSheet } from "./LostSheet";
 import { NotFishing } from "./NotFishing";
 import { OnTime } from "./OnTime";
 import { OtherRod } from "./OtherRod";
@@ -36,6 +37,7 @@ import { OutcomeKeys } from "./OutcomeKeys";
 import { StopAndRead } from "./StopAndRead";
 import { isAt, spotOf, spotsOf } from "./spots";
 import { TieSheet } from "./TieSheet";
+import { correct } from "./useBank";
 import { type Fishing, useFishing } from "./useFishing";
 
 export const BankScreen = () => (
@@ -272,6 +274,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           situation={situation}
           dry={advice?.single_dry?.setup ?? null}
           angler={angler}
+          weed={the.weed}
           suggested={
             advised && changes(advised)
               ? { depth: advised.advice.depth_setting_m, bead: advised.advice.point_bead_mm }
@@ -333,6 +336,17 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           onSave={(distance_m, seconds) => {
             setSheet(null);
             the.seen({ speed: { how: "bubbles", distance_m, seconds } });
+          }}
+        />
+      )}
+      {the.parted && inHand.rig !== "dry" && (
+        <LostSheet
+          setup={inHand.setup}
+          onClose={() => the.setParted(null)}
+          onSay={(lost) => {
+            const gone = the.parted;
+            if (gone) the.act(() => correct(angler, gone, { lost }));
+            the.setParted(null);
           }}
         />
       )}

@@ -34,6 +34,7 @@ interface Props {
   suggested: { depth: number; bead: number | null } | null;
   /** Opened by the coach's word: it is what is to be set. Otherwise one starts from what hangs on the rod. */
   onCoach: boolean;
+  weed: Weed;
 }
 
 /** Fed down, a float slower than the bubbles is held back by its line, and says nothing of the water. */
@@ -89,8 +90,14 @@ function Stepper({
   );
 }
 
+/** Whether the last drift that this device logged came back with weed; null: there is none. */
+export interface Weed {
+  cleared: boolean | null;
+  onClear: () => void;
+}
+
 /** What is said of the drifts to come, whatever is on the rod: cast up or fed down, and that the dry was dried. */
-function HowFished({ dries }: { dries: boolean }) {
+function HowFished({ dries, weed }: { dries: boolean; weed?: Weed }) {
   const direction = useDirection();
   const dried = useDried();
   return (
@@ -101,6 +108,11 @@ function HowFished({ dries }: { dries: boolean }) {
         options={DIRECTIONS}
         onChange={(next) => void fishOn(next)}
       />
+      {weed && (
+        <Button className="w-full" disabled={weed.cleared !== false} onClick={weed.onClear}>
+          {weed.cleared ? "Weed cleared: the last drift tells nothing" : "I have cleared weed off the hook"}
+        </Button>
+      )}
       {dries && (
         <Button className="w-full" disabled={dried} onClick={() => void dryIt()}>
           {dried ? "Dried: the next drift starts anew" : "I have dried the dry"}
@@ -268,7 +280,17 @@ function RestOfRig({
 }
 
 /** Line, bead and the rest of the rig. The next drift is logged under the new setting. */
-export function ChangeSheet({ angler, open, onClose, inHand, situation, dry, suggested, onCoach }: Props) {
+export function ChangeSheet({
+  angler,
+  open,
+  onClose,
+  inHand,
+  situation,
+  dry,
+  suggested,
+  onCoach,
+  weed,
+}: Props) {
   const { show, bead: beadOf } = useUnits();
   const [change, setChange] = useState<{ depth: number; bead: number | null } | null>(null);
   const [rest, setRest] = useState<Rigging>({});
@@ -371,7 +393,7 @@ export function ChangeSheet({ angler, open, onClose, inHand, situation, dry, sug
         </Button>
       </div>
       <hr className="border-line" />
-      <HowFished dries={inHand.rig === "dry_dropper"} />
+      <HowFished dries={inHand.rig === "dry_dropper"} weed={weed} />
       {dry && (
         <Button className="w-full" onClick={() => void tieDry(inHand.lie, dry, inHand).then(close)}>
           Tie on a single dry: {dry.float}

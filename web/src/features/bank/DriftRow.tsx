@@ -16,6 +16,9 @@ const SIGN: Record<Outcome, string> = {
   lost_fly: "L",
 };
 
+/** What it ended in stands behind it: with weed on the hook that tells nothing. */
+const WEED = "w";
+
 interface Props {
   log: Log;
   fishing: boolean;
@@ -30,7 +33,7 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
   const others = own !== undefined && last !== undefined && last.device !== own;
   const mine = own === undefined ? last : ownLast(log, own);
   const rodElsewhere = own !== undefined && log.rod !== null && log.rod.device !== own;
-  const signs = log.drifts.slice(-SIGNS).map((drift) => SIGN[drift.body.outcome]);
+  const signs = log.drifts.slice(-SIGNS).map(({ body }) => (body.weed ? WEED : SIGN[body.outcome]));
   return (
     <div
       className="mt-1 grid h-14 short:h-12 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
@@ -51,7 +54,7 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
           aria-label={
             log.drifts
               .slice(-SIGNS)
-              .map((d) => d.body.outcome.replace("_", " "))
+              .map(({ body }) => body.outcome.replace("_", " ") + (body.weed ? " with weed" : ""))
               .join(", ") || "no drift yet"
           }
         >

@@ -47,6 +47,7 @@ export function LatestSheet({ angler, beat, outing, onClose }: Props) {
               <span className="text-soft">{clock(drift.body.at)}</span>
               <span className={drift.body.undone ? "text-soft line-through" : ""}>
                 <b>{OUTCOMES.find(([key]) => key === drift.body.outcome)?.[1]}</b>
+                {drift.body.weed && " · weed"}
                 {fish.some((one) => !one.body.undone) && ` · ${fish[0]?.body.species}`}
                 <span className="block text-sm text-soft">
                   {lieName(stop.body.lie_id)} · {said(setting.body)}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Lie, Outcome, Pace } from "../../api/client";
 import { useSetting } from "../../app/rigs";
+import { hasTwoNymphs } from "../../local/inhand";
 import type { Line } from "../../local/logbook";
 import { Button, Choice, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -17,6 +18,15 @@ export const OUTCOMES: readonly (readonly [Outcome, string])[] = [
   ["fish", "fish"],
   ["lost_fly", "lost fly"],
 ];
+const HOOKS = [
+  ["bare", "bare"],
+  ["weed", "with weed on it"],
+] as const;
+const FLIES = [
+  ["point", "the point"],
+  ["dropper", "the upper"],
+  ["both", "both"],
+] as const;
 const PACES = [
   ["slower", "slower"],
   ["same", "same"],
@@ -101,6 +111,20 @@ export function LineSheet({ angler, lies, release, line, lines, over = false, on
         onChange={(pace: Pace) => act(correct(angler, drift, { pace }))}
         clearable={() => act(correct(angler, drift, { pace: null }))}
       />
+      <Choice
+        label="The hook came back"
+        value={drift.body.weed ? "weed" : "bare"}
+        options={HOOKS}
+        onChange={(how) => act(correct(angler, drift, { weed: how === "weed" }))}
+      />
+      {drift.body.outcome === "lost_fly" && hasTwoNymphs(setting.body) && (
+        <Choice
+          label="Which fly went"
+          value={drift.body.lost ?? "point"}
+          options={FLIES}
+          onChange={(lost) => act(correct(angler, drift, { lost }))}
+        />
+      )}
       <label className="block">
         <span className="block text-sm text-soft">Setting</span>
         <select

@@ -46,6 +46,7 @@ export function fishedSoFar(
           pace: body.pace ?? null,
           direction: body.direction ?? ("up" as const),
           dried: body.dried ?? false,
+          weed: body.weed ?? false,
           dry: rig === "dry_dropper" ? setup.float : null,
           pattern: `${setup.point_form} ${setup.point_hook}`,
         },

@@ -92,6 +92,7 @@ export async function tap(
       stance,
       direction: await readDirection(),
       dried,
+      weed: false,
       undone: false,
     });
     if (dried) await wetted();

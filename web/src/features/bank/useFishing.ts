@@ -13,8 +13,9 @@ import {
 import { useKeys } from "../../app/shortcuts";
 import { standing, stops } from "../../local/cautions";
 import { wake } from "../../local/engine";
-import { tuningOf } from "../../local/inhand";
-import { readLog, useLog } from "../../local/logbook";
+import { useOwnDevice } from "../../local/habits";
+import { hasTwoNymphs, tuningOf } from "../../local/inhand";
+import { ownLast, readLog, useLog } from "../../local/logbook";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
 import type { Again } from "../../local/standing";
@@ -22,13 +23,14 @@ import { useToday } from "../../queries/places";
 import { useCoach, useHung } from "../../queries/water";
 import { baseOf, idFor } from "../read/base";
 import { reread, withoutTime } from "../read/reread";
+import type { Weed } from "./ChangeSheet";
 import { turnOf } from "./firstHour";
 import { fishedSoFar } from "./fishedSoFar";
 import { heed, useHeeded } from "./heeded";
 import { keysFor } from "./OutcomeKeys";
 import { bottomOf, FIRST, isAt, type Spot, spotOf } from "./spots";
 import { useAwake } from "./useAwake";
-import { end, forgetBottom, keepBottom, start, tap, undo } from "./useBank";
+import { correct, end, forgetBottom, keepBottom, start, tap, undo } from "./useBank";
 
 export interface Fishing {
   lie: Lie;
@@ -54,6 +56,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const hung = useHung(situation, inHand.rig === "dry" ? null : tuningOf(inHand.rig, inHand.setup));
   const [pace, setPace] = useState<Pace | null>(null);
   const [landing, setLanding] = useState<string | null>(null);
+  const [parted, setParted] = useState<string | null>(null);
   const [keptDepth, setKeptDepth] = useState<number | null>(null);
   const [reading, setReading] = useState(false);
   const [moved, setMoved] = useState<Spot | null>(null);
@@ -121,7 +124,14 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
       const id = await tap(bank, outcome, { pace, ...spot });
       setPace(null);
       if (outcome === "fish") setLanding(id);
+      if (outcome === "lost_fly" && hasTwoNymphs(inHand)) setParted(id);
     });
+  };
+  const own = useOwnDevice();
+  const mine = log && own !== undefined ? ownLast(log, own) : undefined;
+  const weed: Weed = {
+    cleared: mine ? (mine.body.weed ?? false) : null,
+    onClear: () => mine && act(() => correct(angler, mine, { weed: true })),
   };
   const takeBack = () => act(() => undo(bank));
   const there = keysFor(inHand.rig === "dry");
@@ -149,6 +159,9 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
       setMoved,
       landing,
       setLanding,
+      weed,
+      parted: log?.drifts.find((one) => one.id === parted),
+      setParted,
       reading,
       setReading,
       asked,

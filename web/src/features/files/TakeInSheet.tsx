@@ -54,6 +54,8 @@ const FIELDS = [
   ["stance", "stance"],
   ["direction", "up or down"],
   ["dried", "dry dried"],
+  ["weed", "weed on the hook"],
+  ["lost", "which fly was lost"],
   ["species", "fish"],
   ["length_mm", "length of the fish"],
   ["length_how", "length by eye or measured"],

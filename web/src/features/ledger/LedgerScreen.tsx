@@ -33,6 +33,7 @@ const OUTCOME = {
   fish: "fish",
   lost_fly: "lost the fly",
 } as const;
+const LOST = { point: "lost the point", dropper: "lost the upper fly", both: "lost both flies" } as const;
 /** So many outings are drawn small at once. */
 const STRIPS = 50;
 
@@ -461,7 +462,8 @@ function Pill({ drift, onOpen }: { drift: DriftAt; onOpen: ((drift: string) => v
   const look = `rounded-full px-3 py-1 text-sm text-left ${LOOK[outcome === "fish" || outcome === "clean" ? outcome : "touched"]}`;
   const said = (
     <>
-      {OUTCOME[drift.outcome]}
+      {drift.outcome === "lost_fly" && drift.lost ? LOST[drift.lost] : OUTCOME[drift.outcome]}
+      {drift.weed && " · weed on the hook"}
       {drift.pace && ` · ${drift.pace}`}
       {drift.catches.map((fish) => (
         <span key={fish.id}>

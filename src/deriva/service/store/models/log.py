@@ -124,6 +124,8 @@ class Drift(Owned, Base):
     """Places to stand, the lowest downstream is 1."""
     direction: Mapped[str | None] = mapped_column(String(4))
     dried: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    weed: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    lost: Mapped[str | None] = mapped_column(String(10))
     undone: Mapped[bool] = mapped_column(default=False)
 
 
