@@ -4,7 +4,7 @@ import os
 import subprocess
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import psycopg
 import pytest
@@ -95,10 +95,15 @@ def viewport(request: pytest.FixtureRequest) -> str:
 
 
 @pytest.fixture
-def context(browser: Browser, viewport: str, running: Running) -> Iterator[BrowserContext]:
+def context(
+    browser: Browser, viewport: str, running: Running, request: pytest.FixtureRequest
+) -> Iterator[BrowserContext]:
     # one dot a pixel: four times as many are drawn for pictures, and nothing is measured in them
     size = VIEWPORTS[viewport] | {"device_scale_factor": 1}
-    made = browser.new_context(**size, base_url=running.address, accept_downloads=True)
+    workers: Literal["allow", "block"] = "allow" if request.node.get_closest_marker("kept") else "block"
+    made = browser.new_context(
+        **size, service_workers=workers, base_url=running.address, accept_downloads=True
+    )
     yield made
     made.close()
 

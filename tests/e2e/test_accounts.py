@@ -84,6 +84,7 @@ def fish(page: Page, taps: int) -> None:
         expect(page.get_by_text(re.compile(f"{n} drifts? here"))).to_be_visible()
 
 
+@pytest.mark.kept
 def test_session__ends_on_the_bank_and_no_tap_is_lost(page: Page, rows: psycopg.Connection) -> None:
     fish(page, 1)
     expect(page.get_by_text("all saved")).to_be_visible()
@@ -109,6 +110,7 @@ def ticks(rows: psycopg.Connection) -> int:
     return len(found.fetchall())
 
 
+@pytest.mark.kept
 def test_two_anglers__on_one_phone_do_not_see_each_other_s(
     page: Page, context: BrowserContext, rows: psycopg.Connection
 ) -> None:

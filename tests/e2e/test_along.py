@@ -141,6 +141,7 @@ def set_it(page: Page) -> None:
     expect(page.get_by_role("dialog")).to_be_hidden(timeout=COACHES_WITHIN_MS)
 
 
+@pytest.mark.kept
 @pytest.mark.long
 def test_day__without_signal_ends_in_the_ledger_one_for_one(
     page: Page, context: BrowserContext, running: Running, tmp_path: Path
@@ -196,6 +197,7 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
     assert said == {n: coach_of_the_log(running, n, tmp_path) for n in said}
 
 
+@pytest.mark.kept
 @pytest.mark.long
 def test_water__read_again_without_signal_is_worked_out_on_the_device(
     page: Page, context: BrowserContext, running: Running

@@ -47,6 +47,7 @@ def test_box__is_filled_counted_and_binds_the_advice(page: Page) -> None:
     heading(page, "nymphs of 20 kinds")
 
 
+@pytest.mark.kept
 def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
     """An ordinary line on a tapered leader: the tight line goes on level monofilament, and the box keeps what was said."""
     page.get_by_role("link", name="Box").click()

@@ -26,6 +26,7 @@ def logged(running: Running) -> list[tuple[str, bool]]:
     return [(str(outcome), bool(undone)) for outcome, undone in found]
 
 
+@pytest.mark.kept
 def test_bank__opens_cold_without_signal_and_loses_no_tap(
     page: Page, context: BrowserContext, running: Running
 ) -> None:
@@ -74,6 +75,7 @@ KEEP_THE_ENGINE = """async (spoil) => {
 }"""
 
 
+@pytest.mark.kept
 @pytest.mark.long
 @pytest.mark.parametrize("spoilt", [False, True], ids=["from memory", "where its memory is of no use"])
 def test_engine__starts_and_says_what_the_service_says(
@@ -99,6 +101,7 @@ def test_engine__starts_and_says_what_the_service_says(
     expect(coach.locator("p").first).to_have_text(said)
 
 
+@pytest.mark.kept
 def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
     page: Page, context: BrowserContext
 ) -> None:
@@ -112,6 +115,7 @@ def test_bank__what_was_never_worked_out_says_that_it_needs_signal(
     heading(page, "in the zone")
 
 
+@pytest.mark.kept
 def test_reading__without_signal_is_kept_and_goes_out(page: Page, context: BrowserContext) -> None:
     controlled(page)
     lie(page, "Wall seam")
@@ -138,6 +142,7 @@ def test_reading__without_signal_is_kept_and_goes_out(page: Page, context: Brows
     expect(warmth).to_have_value("9.5")
 
 
+@pytest.mark.kept
 def test_reading__refused_once_it_got_through_is_said_and_nothing_typed_is_gone(
     page: Page, context: BrowserContext
 ) -> None:

@@ -87,6 +87,7 @@ def test_drill__goes_step_by_step_where_motion_is_unwanted_and_by_keys(calm: Pag
     expect(page.get_by_text("Drift 2 of 12")).to_be_visible()
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_game__loses_no_drift_when_the_service_goes_and_is_the_same_for_a_friend(
     page: Page, running: Running

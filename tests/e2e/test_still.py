@@ -128,6 +128,7 @@ def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
     expect(steps).to_have_count(0)
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["desktop", "phone"], indirect=True)
 def test_pages__do_not_shift_while_they_load(page: Page, viewport: str) -> None:
     lie(page, "Ash run")
@@ -178,6 +179,7 @@ def put_away(page: Page, context: BrowserContext) -> None:
     heading(page, "1.30 m deep, as read just now")
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_water__read_again_without_signal_puts_away_what_was_worked_out_for_the_old(
     page: Page, context: BrowserContext, rows: psycopg.Connection
@@ -221,6 +223,7 @@ def test_water__read_again_without_signal_puts_away_what_was_worked_out_for_the_
     heading(page, "in the zone")
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_lie__added_and_read_without_signal_is_fished_and_goes_out(
     page: Page, context: BrowserContext, rows: psycopg.Connection
@@ -260,6 +263,7 @@ def test_lie__added_and_read_without_signal_is_fished_and_goes_out(
     assert stored == [("Found slot", 0.8, "tick")]
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_log__is_corrected_on_the_bank_and_an_outing_gone_on_with(
     page: Page, context: BrowserContext, rows: psycopg.Connection

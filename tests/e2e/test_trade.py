@@ -46,6 +46,7 @@ def test_trade__has_every_part_and_its_knots_for_either_hand(page: Page) -> None
     expect(page.get_by_role("main")).to_contain_text("Local rules and the fishery's own word come first.")
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_trouble__is_two_taps_from_the_bank_also_without_signal(page: Page, running: Running) -> None:
     page.goto("/trade/troubles")  # the app and all its parts are on the device then
@@ -64,6 +65,7 @@ def test_trouble__is_two_taps_from_the_bank_also_without_signal(page: Page, runn
     sound(page)
 
 
+@pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_first_hour__is_one_float_one_fly_and_four_keys_near_to_far(page: Page, running: Running) -> None:
     page.goto("/trade/first-hour")

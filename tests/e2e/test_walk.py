@@ -151,6 +151,7 @@ def ledger(page: Page, folder: Path) -> None:
     assert {line["lie"] for line in lines} == {"Ash run"}
 
 
+@pytest.mark.kept
 @pytest.mark.long
 def test_an_outing__start_to_finish(page: Page, running: Running, viewport: str, tmp_path: Path) -> None:
     sound(page)
