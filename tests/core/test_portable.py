@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 
+from deriva.core.choose.compare import COARSE
 from deriva.core.choose.near import around
 from deriva.core.coach.ask import Asked
 from deriva.core.coach.card import search_card, written
@@ -176,8 +177,10 @@ def test_plans__plain_python_says_what_the_compiled_core_says() -> None:
     )
     want = plans.written_build(plans.tie(plans.ToTie(situation, first, "bright")))
     assert BuildOut.model_validate(tied["answer"]) == BuildOut.model_validate(want)
-    whole = CompareOut.model_validate(plans.written_comparison(plans.compare(situation, first, second)))
-    assert CompareOut.model_validate(answer("compare", both)["answer"]) == whole  # 360 waters: compiled here
+    whole = CompareOut.model_validate(
+        plans.written_comparison(plans.compare(situation, first, second, COARSE))
+    )
+    assert CompareOut.model_validate(answer("compare", both)["answer"]) == whole  # compiled here
     least = ChangesOut.model_validate(
         plans.written_changes(plans.change(situation, first, around([first, second])))
     )

@@ -6,6 +6,7 @@ The phone has no signal and no Pydantic. Here the same data that goes over the w
 from collections.abc import Callable
 from typing import Any, cast
 
+from deriva.core.choose.compare import COARSE
 from deriva.core.choose.evaluate import evaluate, read_off
 from deriva.core.choose.judge import judge_rig
 from deriva.core.choose.near import around
@@ -91,7 +92,7 @@ def _change(asked: object) -> Plain:
 
 def _compare(asked: object) -> Plain:
     first, second = (read_noun(Tuning, _part(asked, name), name) for name in ("first", "second"))
-    return plans.written_comparison(plans.compare(_situation(asked), first, second))
+    return plans.written_comparison(plans.compare(_situation(asked), first, second, COARSE))
 
 
 def _build(asked: object) -> Plain:

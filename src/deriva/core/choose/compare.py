@@ -11,7 +11,13 @@ from deriva.core.ranges import Range
 
 DEPTHS_M = Range(0.3, 2.5, "m", "the depths that nymphs are fished at")
 SPEEDS_M_S = Range(0.1, 1.5, "m/s", "the currents that trout are fished in")
-ACROSS, DOWN = 15, 12
+
+Steps = tuple[int, int]
+"""Of how many depths and speeds a map is."""
+
+FINE: Steps = (12, 15)
+COARSE: Steps = (6, 8)
+"""What a device works out by itself: a third of the waters, for every one of which both rigs are settled."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,9 +33,9 @@ def _steps(span: Range, count: int) -> tuple[float, ...]:
     return tuple(round(span.lo + (span.hi - span.lo) * k / (count - 1), 3) for k in range(count))
 
 
-def zone_map(rig: Rig, situation: Situation) -> Map:
+def zone_map(rig: Rig, situation: Situation, steps: Steps = FINE) -> Map:
     """Return the map of one rig in water of the lie's kind, bed and temperature, but of any depth and speed."""
-    depths, speeds = _steps(DEPTHS_M, DOWN), _steps(SPEEDS_M_S, ACROSS)
+    depths, speeds = _steps(DEPTHS_M, steps[0]), _steps(SPEEDS_M_S, steps[1])
 
     def at(depth: float, speed: float) -> float | None:
         try:
@@ -62,9 +68,9 @@ class Turn:
     first_above: bool
 
 
-WORTH_SAYING = 0.1
-"""Shares of a drift, summed over the depths of the map, that fishing each rig in its own depths must bring over the better one
-alone: less is no rule to keep in mind (stated here)."""
+WORTH_SAYING = 0.1 / FINE[0]
+"""Share of a drift, on the mean over the depths of the map, that fishing each rig in its own depths must bring over the better
+one alone: less is no rule to keep in mind (stated here)."""
 
 
 def turning_depth(a: Map, b: Map, *, speed_m_s: float) -> Turn | None:
@@ -82,7 +88,7 @@ def turning_depth(a: Map, b: Map, *, speed_m_s: float) -> Turn | None:
         for worth, first_above in ((sum(gains[:k]), True), (sum(gains[k:]), False))
     ]
     worth, k, first_above = max(splits)
-    if worth < alone + WORTH_SAYING:
+    if worth < alone + WORTH_SAYING * len(gains):
         return None
     (d, e), (g, h) = a.depths_m[k - 1 : k + 1], gains[k - 1 : k + 1]
     share = g / (g - h) if g * h < 0.0 else 0.5

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass
 from deriva.core.check import Checked
 from deriva.core.choose.background import seen_against
 from deriva.core.choose.change import DRIFTS_TO_COME, Changes, changes
-from deriva.core.choose.compare import BETTER, Map, better_over, turning_depth, zone_map
+from deriva.core.choose.compare import BETTER, FINE, Map, Steps, better_over, turning_depth, zone_map
 from deriva.core.choose.judge import judge_rig
 from deriva.core.choose.search import Search
 from deriva.core.model.quantity import percent, plain, qty
@@ -81,10 +81,10 @@ def _words(first: Rig, second: Rig, a: Map, b: Map, situation: Situation) -> tup
     )
 
 
-def compare(situation: Situation, one: Tuning, other: Tuning) -> Compared:
+def compare(situation: Situation, one: Tuning, other: Tuning, steps: Steps = FINE) -> Compared:
     """Map two rigs over depth and speed; raises the core's errors for one that cannot hang."""
     first, second = (resolve(tuning, situation) for tuning in (one, other))
-    a, b = zone_map(first, situation), zone_map(second, situation)
+    a, b = zone_map(first, situation, steps), zone_map(second, situation, steps)
     return Compared(situation, a, b, _words(first, second, a, b, situation))
 
 

@@ -5,7 +5,7 @@ import { percent, toShown } from "../../units/units";
 
 const LEFT = 46;
 const BOTTOM = 40;
-const ROW_PX = 21;
+const MAP_PX = 252;
 
 /** Share in the zone over depth (down) and speed (across); where this rig is the better of the two a dot says so. */
 export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; mine: "first" | "second" }) {
@@ -15,14 +15,14 @@ export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; 
   const others = map[mine === "first" ? "second" : "first"];
   const { depths_m: depths, speeds_m_s: speeds } = map;
   const cell = (width - LEFT) / speeds.length;
-  const height = depths.length * ROW_PX;
+  const row = MAP_PX / depths.length; // a device without signal works out fewer squares
   const along = (values: number[], value: number, size: number) => {
     const from = values[0] ?? 0;
     const to = values.at(-1) ?? 1;
     return size * (0.5 + ((value - from) / (to - from)) * (values.length - 1));
   };
   const x = (speed: number) => LEFT + along(speeds, speed, cell);
-  const y = (depth: number) => along(depths, depth, ROW_PX);
+  const y = (depth: number) => along(depths, depth, row);
   const here = [map.depth_m, map.speed_m_s] as const;
   return (
     <figure ref={ref} className="min-w-0">
@@ -30,12 +30,12 @@ export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; 
       {width > 0 && (
         <svg
           width={width}
-          height={height + BOTTOM}
+          height={MAP_PX + BOTTOM}
           role="img"
           aria-label={`${title}: share in the zone by depth and speed; this lie is ${show(here[0], "m")} at ${show(here[1], "m/s")}`}
         >
-          {shares.map((row, d) =>
-            row.map((share, s) => (
+          {shares.map((atDepth, d) =>
+            atDepth.map((share, s) => (
               <g key={`${depths[d]} ${speeds[s]}`}>
                 <title>
                   {show(depths[d] ?? 0, "m")} at {show(speeds[s] ?? 0, "m/s")}:{" "}
@@ -43,16 +43,16 @@ export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; 
                 </title>
                 <rect
                   x={LEFT + s * cell}
-                  y={d * ROW_PX}
+                  y={d * row}
                   width={cell + 0.5}
-                  height={ROW_PX + 0.5}
+                  height={row + 0.5}
                   fill={share === null ? "var(--line)" : "var(--water-4)"}
                   fillOpacity={share === null ? 1 : 0.06 + 0.94 * share}
                 />
                 {(share ?? 0) > (others[d]?.[s] ?? 0) + map.margin && (
                   <circle
                     cx={LEFT + (s + 0.5) * cell}
-                    cy={(d + 0.5) * ROW_PX}
+                    cy={(d + 0.5) * row}
                     r={3}
                     fill="var(--paper)"
                     stroke="var(--ink)"
@@ -71,7 +71,7 @@ export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; 
             strokeWidth={3}
           />
           {depths
-            .filter((_, d) => d % 2 === 0)
+            .filter((_, d) => d % Math.ceil(depths.length / 6) === 0)
             .map((depth) => (
               <text
                 key={depth}
@@ -85,12 +85,12 @@ export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; 
               </text>
             ))}
           {speeds
-            .filter((_, s) => s % 4 === 0)
+            .filter((_, s) => s % Math.ceil(speeds.length / 4) === 0)
             .map((speed) => (
               <text
                 key={speed}
                 x={x(speed)}
-                y={height + 16}
+                y={MAP_PX + 16}
                 textAnchor="middle"
                 fontSize={12}
                 fill="var(--soft)"
@@ -98,7 +98,7 @@ export function ZoneMap({ title, map, mine }: { title: string; map: Comparison; 
                 {toShown(speed, "m/s", system).toFixed(1)}
               </text>
             ))}
-          <text x={LEFT} y={height + 34} fontSize={12} fill="var(--soft)">
+          <text x={LEFT} y={MAP_PX + 34} fontSize={12} fill="var(--soft)">
             speed across, {show(0, "m/s").split("\u00a0")[1]} · depth down, {show(0, "m").split("\u00a0")[1]}{" "}
             · dots: better here
           </text>
