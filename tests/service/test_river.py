@@ -2,7 +2,7 @@
 
 import asyncio
 import gzip
-from collections.abc import AsyncIterator, Callable, Coroutine
+from collections.abc import AsyncIterator, Callable, Coroutine, Sequence
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -60,7 +60,9 @@ class StandIn:
                 transport=httpx.ASGITransport(app=self.app), base_url=BASE
             ) as client:
                 await client.post(f"/faults/{fault}")
-                await refresh(sessions, key_of(self.database, "gauge", gauge), client, sources=Sources(BASE))
+                await refresh(
+                    sessions, [key_of(self.database, "gauge", gauge)], client, sources=Sources(BASE)
+                )
 
         self.run(work)
 
@@ -234,6 +236,58 @@ def test_bottom__of_each_spot_rises_with_the_level_of_the_lie(
     assert stored == (pytest.approx(flow, rel=0.05),)
 
 
+def test_station__is_asked_once_for_all_who_follow_it_however_many_processes_there_are(
+    stranger: Bank, gauge: UUID, standin: StandIn, rows: psycopg.Connection
+) -> None:
+    """A follower who is new to it is told of its month and its years; of one who knew them the last hours are corrected."""
+    standin.read(gauge)
+    rows.execute("update gauge set due_at = now() + interval '1 minute'")  # soon, and so with the others
+    known = "update gauge_value set code = 'kept' where gauge_id = %s and not daily and at < now() - interval '7 hours'"
+    kept = rows.execute(known, (gauge,)).rowcount
+    joined = UUID(new_id())
+    follow = (
+        "insert into gauge (id, angler_id, river_id, name, format, url, daily_url)"
+        " select %s, r.angler_id, r.id, 'G', g.format, g.url, g.daily_url from gauge g, river r"
+        " where g.id = %s and r.id = %s"
+    )
+    rows.execute(follow, (joined, gauge, stranger.beat["river_id"]))
+    other = UUID(new_id())
+    rows.execute(follow, (other, gauge, stranger.beat["river_id"]))
+    rows.execute(
+        "update gauge set format = 'csv', url = %s, daily_url = null where id = %s",
+        (IV.format(kind="csv"), other),
+    )
+    asked: list[str] = []
+
+    async def work(sessions: Sessions) -> None:
+        async def noted(request: httpx.Request) -> None:
+            asked.append(request.url.path + request.url.params.get("format", ""))
+
+        wire = httpx.ASGITransport(app=standin.app)
+        async with httpx.AsyncClient(
+            transport=wire, base_url=BASE, event_hooks={"request": [noted]}
+        ) as client:
+            await asyncio.gather(*(read_all(sessions, client, sources=Sources(BASE)) for _ in range(3)))
+
+    standin.run(work)
+    assert sorted(asked) == ["/dv", "/ivcsv", "/ivrdb"]
+    span = "select max(at) - min(at) from gauge_value where gauge_id = %s and not daily"
+    month = rows.execute(span, (joined,)).fetchone()
+    assert month is not None
+    assert month[0] > timedelta(days=29)
+    years = rows.execute(
+        "select count(*) from gauge_value where gauge_id = %s and daily", (joined,)
+    ).fetchone()
+    assert years is not None
+    assert years[0] > 19 * 365
+    left = rows.execute("select count(*) from gauge_value where code = 'kept'").fetchone()
+    assert left == (kept,)
+    behind = rows.execute(
+        "select count(*) from gauge where due_at < now() + interval '2 minutes' or read_at is null"
+    )
+    assert behind.fetchone() == (0,)
+
+
 def test_without_a_gauge__the_page_says_so(bank: Bank, stranger: Bank) -> None:
     out = today(bank)
     assert out["gauge"] is None
@@ -312,10 +366,10 @@ def test_round__hanging_and_dripping_gauges_hold_up_no_other_and_are_asked_ever_
             again = await asked(sessions)
             assert again == []  # none is due again at once, by this process or by another
 
-    async def asked(sessions: Sessions) -> list[Key]:
+    async def asked(sessions: Sessions) -> Sequence[Sequence[Key]]:
         async with sessions.begin() as session:
             now = datetime.now(UTC)
-            return list(await due.take_due_gauges(session, now, until=now, most=50))
+            return await due.take_due_gauges(session, due.Lease(now, now, now), most=50)
 
     rows.execute("update gauge set format = 'csv', daily_url = null where id = %s", (gauge,))
     standin.run(work)

@@ -136,7 +136,7 @@ def read_weather(database: str, river: UUID, fault: str = "none") -> None:
         transport = httpx.ASGITransport(app=create())
         async with httpx.AsyncClient(transport=transport, base_url=BASE) as client:
             await client.post(f"/faults/{fault}")
-            await refresh_weather(sessions, key_of(database, "river", river), client, sources=Sources(BASE))
+            await refresh_weather(sessions, [key_of(database, "river", river)], client, sources=Sources(BASE))
         await engine.dispose()
 
     run(work())

@@ -1,10 +1,12 @@
-"""What is due to be read, taken by one process at a time."""
+"""What is due to be read, taken by one process at a time, and once for all who follow it."""
 
+from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
-from uuid import UUID
+from typing import Any
 
-from sqlalchemy import Select, or_, select, update
+from sqlalchemy import and_, func, or_, select, text, update
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
 
@@ -14,48 +16,74 @@ from deriva.service.store.models import (
 )
 from deriva.service.store.owned import Key
 
+Column = InstrumentedAttribute[Any]
 
-async def take_due_gauges(
-    session: AsyncSession, now: datetime, *, until: datetime, most: int
-) -> Sequence[Key]:
-    """Take the gauges that are due, of whatever angler, for this process alone; those that answered last come first."""
-    due = (
-        select(Gauge.angler_id, Gauge.id)
-        .where(Gauge.url.is_not(None), or_(Gauge.due_at.is_(None), Gauge.due_at <= now))
-        .order_by(Gauge.failures, Gauge.due_at)
+
+@dataclass(frozen=True, slots=True)
+class Lease:
+    """Who is due ``now`` is taken, with all that follow the same and are due ``soon``, and left to this process ``until``."""
+
+    now: datetime
+    soon: datetime
+    until: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class _Kind:
+    """What is read: by which columns two follow the same, when it is due, and how often in a row it failed."""
+
+    table: type[Gauge] | type[River]
+    source: Sequence[Column]
+    due_at: Column
+    failures: Column
+
+
+STATIONS = _Kind(Gauge, (Gauge.url, Gauge.format, Gauge.daily_url), Gauge.due_at, Gauge.failures)
+WEATHERS = _Kind(River, (River.weather_url,), River.weather_due_at, River.weather_failures)
+
+
+async def take_due_gauges(session: AsyncSession, lease: Lease, *, most: int) -> Sequence[Sequence[Key]]:
+    """Take the stations that are due, for this process alone, those that answered last first: of each the gauges, of whatever
+    angler, that follow it.
+    """
+    return await _taken(session, STATIONS, lease, most)
+
+
+async def take_due_weather(session: AsyncSession, lease: Lease, *, most: int) -> Sequence[Sequence[Key]]:
+    """Take the places whose weather is due, for this process alone: of each the rivers there."""
+    return await _taken(session, WEATHERS, lease, most)
+
+
+async def _taken(session: AsyncSession, kind: _Kind, lease: Lease, most: int) -> Sequence[Sequence[Key]]:
+    """Move on when something is due; return which it was, by its source. What a file is being taken in for is left out.
+
+    One process at a time does so: two that each held a follower of what both take would wait for each other.
+    """
+    table, source, due_at = kind.table, kind.source, kind.due_at
+    await session.execute(text("select pg_advisory_xact_lock(7302)"))
+    stations = (
+        select(*source)
+        .where(source[0].is_not(None), or_(due_at.is_(None), due_at <= lease.now))
+        .group_by(*source)
+        .order_by(func.min(kind.failures), func.min(due_at))
         .limit(most)
-        .with_for_update(skip_locked=True)
+        .cte("stations")
     )
-    return await _taken(session, Gauge, Gauge.due_at, due, until)
-
-
-async def take_due_weather(
-    session: AsyncSession, now: datetime, *, until: datetime, most: int
-) -> Sequence[Key]:
-    """Take the rivers whose weather is due, for this process alone."""
-    due = (
-        select(River.angler_id, River.id)
-        .where(River.weather_url.is_not(None), or_(River.weather_due_at.is_(None), River.weather_due_at <= now))
-        .order_by(River.weather_failures, River.weather_due_at)
-        .limit(most)
-        .with_for_update(skip_locked=True)
-    )  # fmt: skip
-    return await _taken(session, River, River.weather_due_at, due, until)
-
-
-async def _taken(
-    session: AsyncSession,
-    table: type[Gauge] | type[River],
-    column: InstrumentedAttribute[datetime | None],
-    due: Select[UUID, UUID],
-    until: datetime,
-) -> Sequence[Key]:
-    """Move on when something is due; return which it was."""
-    found = due.cte("due")
+    same = and_(*(column.is_not_distinct_from(stations.c[column.key]) for column in source))
+    found = (
+        select(table.angler_id, table.id)
+        .join(stations, same)
+        .where(or_(due_at.is_(None), due_at <= lease.soon))
+        .with_for_update(of=table, skip_locked=True)
+        .cte("due")
+    )
     statement = (
         update(table)
         .where(table.angler_id == found.c.angler_id, table.id == found.c.id)
-        .values({column: until})
-        .returning(table.angler_id, table.id)
+        .values({due_at: lease.until})
+        .returning(*source, table.angler_id, table.id)
     )
-    return [(angler, row) for angler, row in (await session.execute(statement)).all()]
+    followers: defaultdict[tuple[Any, ...], list[Key]] = defaultdict(list)
+    for *of, angler, row in (await session.execute(statement)).all():
+        followers[tuple(of)].append((angler, row))
+    return list(followers.values())

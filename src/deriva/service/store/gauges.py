@@ -56,8 +56,10 @@ async def weather(
     return (await session.execute(statement)).scalars().all()
 
 
-async def put_gauge_values(session: AsyncSession, gauge: Gauge, rows: bytes, *, daily: bool) -> None:
-    """Store values by COPY, from rows of its text format; a value that is there already is corrected.
+async def put_gauge_values(
+    session: AsyncSession, gauge: Gauge, rows: bytes, *, daily: bool, since: datetime
+) -> None:
+    """Store values from a time on by COPY, from rows of its text format; a value that is there already is corrected.
 
     The gauge must be held: nothing else ties its values to it.
     """
@@ -71,11 +73,11 @@ async def put_gauge_values(session: AsyncSession, gauge: Gauge, rows: bytes, *, 
     await session.execute(
         text(
             f"insert into gauge_value (angler_id, gauge_id, daily, {columns})"  # noqa: S608
-            f" select :angler, :gauge, :daily, {columns} from incoming"
+            f" select :angler, :gauge, :daily, {columns} from incoming where at >= :since"
             " on conflict (angler_id, gauge_id, parameter, daily, at)"
             " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
         ),
-        {"angler": gauge.angler_id, "gauge": gauge.id, "daily": daily},
+        {"angler": gauge.angler_id, "gauge": gauge.id, "daily": daily, "since": since},
     )
     await session.execute(text("drop table incoming"))
 

@@ -91,6 +91,6 @@ async def read_gauge_now(sessions: Sessions, angler_id: UUID, gauge_id: UUID, *,
     async with sessions.begin() as session:
         await owned.get_owned(session, Gauge, angler_id, gauge_id)
     async with httpx.AsyncClient(follow_redirects=False) as client:
-        await refresh(sessions, (angler_id, gauge_id), client, sources=sources)
+        await refresh(sessions, [(angler_id, gauge_id)], client, sources=sources)
     async with sessions.begin() as session:
         return await owned.get_owned(session, Gauge, angler_id, gauge_id)

@@ -59,14 +59,14 @@ LOOK_EVERY_S = 30.0
 
 
 class Reader(Protocol):
-    """Reads one source and stores what it says."""
+    """Reads one source, once for all who follow it, and stores what it says."""
 
     __name__: str
 
     async def __call__(
         self,
         sessions: Sessions,
-        which: Key,
+        followers: Sequence[Key],
         client: httpx.AsyncClient,
         /,
         *,
@@ -81,50 +81,106 @@ def _again_in(every_s: float, failures: int) -> timedelta:
     return min(LONGEST_PAUSE, timedelta(seconds=every_s * 2.0 ** min(failures, 12)))
 
 
-async def refresh(
-    sessions: Sessions, key: Key, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
-) -> None:
-    """Read a gauge and store what it says. Where it cannot be read the last good values stand, and the reason is kept."""
-    async with sessions.begin() as session:
-        gauge = await session.get(Gauge, key)
-        if gauge is None or gauge.url is None:
-            return
-        newest = await gauges.newest_gauge_time(session, gauge, daily=False)
+@dataclass(frozen=True, slots=True)
+class _Follower:
+    """A gauge of somebody's, and from when on it lacks values; ``day``: daily ones, None where it has them."""
+
+    gauge: Gauge
+    since: datetime
+    day: datetime | None
+
+    @property
+    def key(self) -> Key:
+        return self.gauge.angler_id, self.gauge.id
+
+
+async def _lacking(session: AsyncSession, key: Key, now: datetime) -> _Follower | None:
+    gauge = await session.get(Gauge, key)
+    if gauge is None or gauge.url is None:
+        return None
+    newest = await gauges.newest_gauge_time(session, gauge, daily=False)
+    since = newest - AGAIN if newest else now - timedelta(days=FIRST_DAYS)
+    day = None
+    if gauge.daily_url:
         newest_day = await gauges.newest_gauge_time(session, gauge, daily=True)
-    now = datetime.now(UTC)
-    trouble: str | None = None
+        if newest_day is None:
+            day = now - timedelta(days=365.25 * YEARS)
+        elif now - newest_day > timedelta(days=1.5):
+            day = newest_day - timedelta(days=3)
+    return _Follower(gauge, since, day)
+
+
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """What a station said, or why it could not be read."""
+
     values: Rows | None = None
     days: Rows | None = None
+    trouble: str | None = None
+
+
+async def _ask(
+    followers: Sequence[_Follower], client: httpx.AsyncClient, *, sources: Sources, now: datetime
+) -> _Said:
+    """Ask a station for all that one of its followers lacks."""
+    station, days = followers[0].gauge, None
+    missing = [one.day for one in followers if one.day is not None]
     try:
-        since = newest - AGAIN if newest else now - timedelta(days=FIRST_DAYS)
+        since = min(one.since for one in followers)
         values = await read_gauge(
-            client, sources.address(gauge.url), kind=gauge.format, since=since, until=now
+            client, sources.address(station.url or ""), kind=station.format, since=since, until=now
         )
         if values.newest is not None and values.newest > now + AHEAD:
             raise Unread("the gauge's clock runs ahead of ours: nothing of what it said was taken")
-        if gauge.daily_url and (newest_day is None or now - newest_day > timedelta(days=1.5)):
-            since = newest_day - timedelta(days=3) if newest_day else now - timedelta(days=365.25 * YEARS)
+        if station.daily_url and missing:
             days = await read_gauge(
-                client, sources.address(gauge.daily_url), kind="rdb", since=since, until=now
+                client, sources.address(station.daily_url), kind="rdb", since=min(missing), until=now
             )
     except Unread as error:
-        trouble = str(error)[:300]
-        log.warning("gauge %s could not be read", key[1])
+        log.warning("gauge %s could not be read", station.id)
+        return _Said(trouble=str(error)[:300])
+    return _Said(values, days)
+
+
+async def _keep(
+    sessions: Sessions, follower: _Follower, said: _Said, *, now: datetime, every_s: float
+) -> None:
+    """Store what a station said that a follower lacks. Where it could not be read the last good values stand."""
     async with sessions.begin() as session:
-        stored = await session.get(Gauge, key, with_for_update={"skip_locked": True})
+        stored = await session.get(Gauge, follower.key, with_for_update={"skip_locked": True})
         if (
             stored is None
         ):  # removed meanwhile, or a file of its past is being taken in: then it is read the next time
             return
-        stored.tried_at, stored.trouble = now, trouble
-        stored.failures = 0 if trouble is None else stored.failures + 1
+        stored.tried_at, stored.trouble = now, said.trouble
+        stored.failures = 0 if said.trouble is None else stored.failures + 1
         stored.due_at = now + _again_in(every_s, stored.failures)
-        if trouble is None:
-            for rows, daily in ((values, False), (days, True)):
-                if rows is not None and rows.count:
-                    await gauges.put_gauge_values(session, stored, rows.text, daily=daily)
+        if said.trouble is None:
+            for rows, since in ((said.values, follower.since), (said.days, follower.day)):
+                if rows is not None and rows.count and since is not None:
+                    daily = rows is said.days
+                    await gauges.put_gauge_values(session, stored, rows.text, daily=daily, since=since)
             await observed.fill_flows(session, stored)
             stored.read_at = now
+
+
+async def refresh(
+    sessions: Sessions,
+    followers: Sequence[Key],
+    client: httpx.AsyncClient,
+    *,
+    sources: Sources,
+    every_s: float = 300.0,
+) -> None:
+    """Read a station once, and store what it says for every gauge that follows it, of whatever angler."""
+    now = datetime.now(UTC)
+    async with sessions.begin() as session:
+        lacking = [one for key in followers if (one := await _lacking(session, key, now)) is not None]
+    if not lacking:
+        return
+    said = await _ask(lacking, client, sources=sources, now=now)
+    for one in lacking:
+        await _keep(sessions, one, said, now=now, every_s=every_s)
 
 
 async def _weather(text: bytes) -> list[WeatherSample]:
@@ -132,11 +188,18 @@ async def _weather(text: bytes) -> list[WeatherSample]:
 
 
 async def refresh_weather(
-    sessions: Sessions, key: Key, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
+    sessions: Sessions,
+    followers: Sequence[Key],
+    client: httpx.AsyncClient,
+    *,
+    sources: Sources,
+    every_s: float = 300.0,
 ) -> None:
-    """Read a river's weather, seen and foretold, and store it; where it cannot be read the reason is kept."""
+    """Read a place's weather once, seen and foretold, and store it for every river there; where it cannot be read the reason is
+    kept.
+    """
     async with sessions.begin() as session:
-        river = await session.get(River, key)
+        river = await session.get(River, followers[0])
     if river is None or river.weather_url is None:
         return
     now, trouble, hours = datetime.now(UTC), None, []
@@ -147,39 +210,44 @@ async def refresh_weather(
         )  # fmt: skip
     except Unread as error:
         trouble = str(error)[:300]
-        log.warning("weather of river %s could not be read", key[1])
-    async with sessions.begin() as session:
-        stored = await session.get(River, key)
-        if stored is None:
-            return
-        stored.weather_trouble = trouble
-        stored.weather_failures = 0 if trouble is None else stored.weather_failures + 1
-        stored.weather_due_at = now + _again_in(every_s, stored.weather_failures)
-        if trouble is None:
-            await gauges.put_weather(session, stored, hours)
-            stored.weather_read_at = now
+        log.warning("weather of river %s could not be read", river.id)
+    for key in followers:
+        async with sessions.begin() as session:
+            stored = await session.get(River, key)
+            if stored is None or stored.weather_url != river.weather_url:
+                continue
+            stored.weather_trouble = trouble
+            stored.weather_failures = 0 if trouble is None else stored.weather_failures + 1
+            stored.weather_due_at = now + _again_in(every_s, stored.weather_failures)
+            if trouble is None:
+                await gauges.put_weather(session, stored, hours)
+                stored.weather_read_at = now
 
 
 async def read_all(
     sessions: Sessions, client: httpx.AsyncClient, *, sources: Sources, every_s: float = 300.0
 ) -> None:
-    """Read every gauge and every river's weather that is due, many at once; one that fails or hangs holds up none."""
+    """Read every station and every place's weather that is due, many at once; one that fails or hangs holds up none."""
     turns = asyncio.Semaphore(AT_ONCE)
 
-    async def one(read: Reader, which: Key) -> None:
+    async def one(read: Reader, followers: Sequence[Key]) -> None:
         async with turns:
             try:
-                await read(sessions, which, client, sources=sources, every_s=every_s)
+                await read(sessions, followers, client, sources=sources, every_s=every_s)
             except Exception as error:  # whatever it was, the others are read
-                log.error("%s %s could not be stored: %s", read.__name__, which[1], type(error).__name__)
+                log.error(
+                    "%s %s could not be stored: %s", read.__name__, followers[0][1], type(error).__name__
+                )
 
     now = datetime.now(UTC)
-    until = now + _again_in(every_s, 0)
+    pause = _again_in(every_s, 0)
+    lease = due.Lease(now, soon=now + pause / 2, until=now + pause)
     async with sessions.begin() as session:
-        gauges = await due.take_due_gauges(session, now, until=until, most=MOST_A_ROUND)
-        rivers = await due.take_due_weather(session, now, until=until, most=MOST_A_ROUND)
+        stations = await due.take_due_gauges(session, lease, most=MOST_A_ROUND)
+        weathers = await due.take_due_weather(session, lease, most=MOST_A_ROUND)
     await asyncio.gather(
-        *(one(refresh, which) for which in gauges), *(one(refresh_weather, which) for which in rivers)
+        *(one(refresh, followers) for followers in stations),
+        *(one(refresh_weather, followers) for followers in weathers),
     )
 
 
