@@ -252,6 +252,27 @@ def restore(
     print(f"{file} is put back")
 
 
+@app.command()
+def move(
+    address: Annotated[str, typer.Argument(metavar="ADDRESS", help="the mail address of the account")],
+    to: Annotated[str, typer.Option("--to", metavar="URL", help="the database they go to")],
+) -> None:
+    """Move one angler, with all that is theirs, from the database of DERIVA_DATABASE_URL to another, while taps arrive."""
+    import psycopg  # noqa: PLC0415
+
+    from deriva.service.store.moving import NotMoved  # noqa: PLC0415
+    from deriva.service.store.moving import move as moved  # noqa: PLC0415
+
+    try:
+        done = moved(_settings().database_url, to, address)
+    except (NotMoved, psycopg.Error, ValueError) as error:
+        last = str(error).strip().splitlines()
+        raise _refuse(f"nobody was moved: {last[0] if last else type(error).__name__}") from None
+    print(
+        f"{address} is moved: {done.rows['outing']} outings, {done.rows['drift']} drifts, {sum(done.rows.values())} rows"
+    )
+
+
 accounts = typer.Typer(no_args_is_help=True, help="Accounts: for whoever runs the service.")
 app.add_typer(accounts, name="account")
 Address = Annotated[str, typer.Argument(metavar="ADDRESS", help="the mail address of the account")]

@@ -157,6 +157,15 @@ class Bank:
         return outing, stop, self.kept("settings", self.setting(stop))
 
 
+def account(rows: psycopg.Connection, bank: Bank, email: str) -> None:
+    """Give an angler an address that is confirmed."""
+    rows.execute(
+        "insert into account (id, email, hashed_password, is_active, is_verified)"
+        " values (%s, %s, 'none', true, true)",
+        (bank.client.get("/api/session").json()["angler"]["id"], email),
+    )
+
+
 SETUP: dict[str, Any] = {
     "flies": 1, "point_bead_mm": 3.0, "point_form": "dubbed mayfly nymph", "point_hook": 14, "point_dressing": "dubbed",
     "dropper_form": None, "dropper_hook": None, "dropper_bead_mm": None, "depth_setting_m": 1.0,

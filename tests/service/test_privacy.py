@@ -15,7 +15,7 @@ from httpx2 import Response
 from deriva.core.record.blur import METRES_PER_DEGREE, moved
 from deriva.service.store.models import Base
 from root import ROOT
-from tests.service.anglers import Bank, at, new_id
+from tests.service.anglers import Bank, account, at, new_id
 
 PUBLIC = {
     "read_session", "sign_in", "sign_in_as_demo", "sign_out", "sign_up", "confirm", "forgot", "reset", "list_letters",
@@ -62,15 +62,6 @@ OF_A_YEAR = {"read_season", "tell_of_water"}
 """Routes that name no row."""
 
 NAMED = [one for one in OPERATIONS if one[3] and one[2] not in OF_A_YEAR]
-
-
-def account(rows: psycopg.Connection, bank: Bank, email: str) -> None:
-    """Give an angler an address that is confirmed."""
-    rows.execute(
-        "insert into account (id, email, hashed_password, is_active, is_verified)"
-        " values (%s, %s, 'none', true, true)",
-        (bank.client.get("/api/session").json()["angler"]["id"], email),
-    )
 
 
 class Owned:

@@ -9,6 +9,8 @@ branch_labels = None
 depends_on = None
 
 TAKEN = (
+    # whoever waited for an angler who has gone meanwhile finds nobody
+    ("if heard_to > before then", "if before is null or heard_to > before then"),
     ("direction, dried, undone)", "direction, dried, weed, lost, undone)"),
     (
         "r.direction, r.dried, r.undone",
@@ -16,7 +18,7 @@ TAKEN = (
     ),
     ("dried boolean, undone boolean", "dried boolean, weed boolean, lost text, undone boolean"),
 )
-"""What the function that takes new writings in says of drifts, before and after. The rest of it stays as it is."""
+"""What the function that takes new writings in says, before and after. The rest of it stays as it is."""
 
 
 def _rewrite(taken: tuple[tuple[str, str], ...]) -> None:
