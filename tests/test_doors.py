@@ -12,7 +12,6 @@ from deriva.core.check import Field, fields_of
 from deriva.core.coach.ask import Asked
 from deriva.core.errors import DerivaError
 from deriva.core.learn.question import Only, Question
-from deriva.core.learn.trial import Trial
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.logged import Fished
 from deriva.core.model.setup import DrySetup, Setup
@@ -22,6 +21,7 @@ from deriva.core.model.water import Water
 from deriva.core.practice.cast import Cast
 from deriva.core.ranges import Most, Range, Text
 from deriva.core.read import read_noun, write_noun
+from deriva.core.record.turns import Trial
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.food import Found
 from deriva.core.water.bottom import Bottom

@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 from deriva.core.check import bare, fields_of
 from deriva.core.errors import DerivaError
 from deriva.core.learn.question import Only, Question
-from deriva.core.learn.trial import Trial
 from deriva.core.model.situation import Fish, Place, Rules, School, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.practice.cast import Cast
 from deriva.core.ranges import Bound, Most, Range, Text
 from deriva.core.read import read_noun, write_noun
+from deriva.core.record.turns import Trial
 from deriva.core.tackle.flies import Fly
 from deriva.core.water.bottom import Bottom
 

@@ -203,6 +203,23 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
     assert said == {n: coach_of_the_log(running, n, tmp_path) for n in said}
 
 
+def begin_trial(context: BrowserContext, running: Running) -> None:
+    """Fish an indicator and a euro rig in turns from now on."""
+    trial = {"by": "rig", "first": "indicator", "second": "euro"}
+    assert context.request.put("/api/learn/trial", data=trial, headers={"Origin": running.address}).ok
+
+
+def fish_a_turn(page: Page) -> None:
+    """Fish one drift of a trial's first turn; the coach, the trial, and what comes next are worked out here."""
+    page.get_by_role("button", name="Clean").click()
+    coach_line(page, 1)
+    turn = page.get_by_role("status").filter(has_text="Fair trial")
+    expect(turn).to_contain_text("for 9 drifts more, then", timeout=COACHES_WITHIN_MS)
+    page.get_by_role("button", name="What comes next").click()
+    expect(page.get_by_role("dialog")).to_contain_text("hung up", timeout=COACHES_WITHIN_MS)
+    page.get_by_role("button", name="Back to the keys").click()
+
+
 @pytest.mark.kept
 @pytest.mark.long
 def test_water__read_again_without_signal_is_worked_out_on_the_device(
@@ -211,6 +228,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     """Twice as deep and timed anew: picture, advice, cautions, sliders and coach are of the new water, and so is the log."""
     controlled(page)
     left_with(page, running, "Wall seam")
+    begin_trial(context, running)
     pack(page)
     context.set_offline(True)
     page.reload()
@@ -245,11 +263,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     go(page, "Log")
     heading(page, re.compile(rf"Indicator · .*mm · {longer:.2f}\sm"))
     begin(page)
-    page.get_by_role("button", name="Clean").click()
-    coach_line(page, 1)
-    page.get_by_role("button", name="What comes next").click()
-    expect(page.get_by_role("dialog")).to_contain_text("hung up", timeout=COACHES_WITHIN_MS)
-    page.get_by_role("button", name="Back to the keys").click()
+    fish_a_turn(page)
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
     (deep,) = running.stored(

@@ -1,7 +1,7 @@
 """What was fished, as the database counts it. Truth: a recount in plain Python."""
 
 import itertools
-from collections import defaultdict
+from collections import Counter, defaultdict
 from datetime import datetime
 from typing import Any
 
@@ -10,7 +10,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from deriva.core.learn.effort import minutes
-from tests.service.anglers import Bank, at, batch, event, new_id
+from deriva.core.record.turns import OF_A_TRIAL, TiedSo
+from tests.service.anglers import SETUP, Bank, at, batch, event, new_id
 
 Counts = dict[tuple[str, int], tuple[int, int, int, int, int, float]]
 
@@ -89,3 +90,27 @@ def test_counts__are_those_of_a_recount_after_any_order_of_writings(
             waiting = waiting[-1:] if which == 0 else []  # what was sent may be sent again
     bank.client.post("/api/sync", json=batch(*waiting))
     assert kept(rows) == recounted(rows) != {}
+
+
+def test_parts__are_called_alike_by_the_database_and_by_a_device_without_it(bank: Bank) -> None:
+    """What a fair trial knows its sides by, also for a bead between two steps, a fly without one, and a single dry."""
+    _, stop, _ = bank.begin()
+    tied: list[TiedSo] = []
+    for bead, form, hook in (
+        (2.25, "slim", 14),
+        (2.35, "dubbed", 16),
+        (2.75, "slim", 12),
+        (None, "dubbed", None),
+    ):
+        point = {"point_bead_mm": bead, "point_form": form, "point_hook": hook}
+        setting = bank.kept(
+            "settings", bank.setting(stop, rig="indicator", point_bead_mm=bead, setup={**SETUP, **point})
+        )
+        bank.kept("drifts", bank.drift(setting))
+        tied.append(TiedSo("indicator", form, hook, bead))
+    bank.kept("drifts", bank.drift(bank.kept("settings", bank.dry(stop))))
+    tied.append(TiedSo("dry", "foam 10"))
+    for by in OF_A_TRIAL:
+        parts = bank.client.get("/api/learn/parts", params={"dimension": by}).json()
+        counted = {one["key"]: one["drifts"] for one in parts}
+        assert counted == Counter(part for one in tied if (part := one.part(by)) is not None), by

@@ -21,6 +21,7 @@ from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.read import read_noun, write_noun
+from deriva.core.record.turns import Going
 from deriva.core.rigs.packed import Packed, unpack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say import plans
@@ -104,6 +105,13 @@ def _keep(asked: object) -> Plain:
     return {"families": unpack(read_noun(Packed, asked))}
 
 
+def _turn(asked: object) -> Plain:
+    """Whose turn it is in a fair trial."""
+    going: Going = read_noun(Going, asked)
+    key, left = going.whose()
+    return {"turn": key, "left": left}
+
+
 def _measure(asked: object) -> Plain:
     """What a reading says of depth and speed, by how they were taken."""
     found: Plain = write_noun(measured(read_noun(Taken, asked)))
@@ -113,6 +121,7 @@ def _measure(asked: object) -> Plain:
 DOORS: dict[str, Callable[[object], Plain]] = {
     "coach": _coach, "card": _card, "advise": _advise, "tune": _tune, "column": _column, "hang": _hang, "keep": _keep,
     "measure": _measure, "change": _change, "compare": _compare, "build": _build,
+    "turn": _turn,
 }  # fmt: skip
 
 

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from deriva.core.errors import Impossible
 from deriva.core.learn.answer import Row
-from deriva.core.learn.trial import LEAST, TURN, Trial, standing, turn
+from deriva.core.learn.trial import LEAST, standing
+from deriva.core.record.turns import TURN, Going, TiedSo, Trial, turn
 
 TRIAL = Trial("fly", "slim", "dubbed")
 WATER = ("normal", "2", "run", "day")
@@ -57,6 +58,18 @@ def test_trial__says_nothing_until_each_has_had_enough_and_then_who_is_better() 
     assert done.sentence.startswith("Dubbed does better than slim")
     alike = standing(TRIAL, fished(160, (16, 16)), {})
     assert alike.certainty == "open"
+
+
+@given(st.lists(st.sampled_from(["slim", "dubbed", "other"]), max_size=60), st.integers(0, 60))
+def test_turn__is_the_same_whoever_has_counted(flies: list[str], told: int) -> None:
+    """The service up to some drift and the device from there on, or either alone; what is of neither side counts for none."""
+
+    def counted(upto: list[str]) -> tuple[int, int]:
+        return upto.count(TRIAL.first), upto.count(TRIAL.second)
+
+    since = tuple(TiedSo("euro", fly, 14, 2.5) for fly in flies[told:])
+    which, left = turn(*counted(flies))
+    assert Going(TRIAL, *counted(flies[:told]), since).whose() == ((TRIAL.first, TRIAL.second)[which], left)
 
 
 def test_trial__is_of_two_that_differ() -> None:

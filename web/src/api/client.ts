@@ -52,6 +52,7 @@ export type BuildIn = Schemas["BuildIn"];
 export type Caution = Schemas["Caution"];
 export type Question = Schemas["Question"];
 export type Trial = Schemas["Trial"];
+export type TrialTold = Schemas["TrialOut"];
 export type LogAnswer = Schemas["Answer"];
 export type Part = LogAnswer["parts"][number];
 export type Askable = Schemas["AskableOut"];

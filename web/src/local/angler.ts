@@ -4,6 +4,7 @@ import { useLiveQuery } from "dexie-react-hooks";
 import type { Session } from "../api/client";
 import { newId } from "./outbox";
 import { device } from "./records";
+import { TRIAL } from "./trial";
 
 export type Angler = NonNullable<Session["angler"]>;
 
@@ -34,6 +35,7 @@ async function clear(client: QueryClient): Promise<void> {
     await notes.where("key").startsWith("cursor ").delete();
     await notes.put({ key: "device", value: newId() }); // what it wrote itself it hears of as another's
     await notes.where("key").startsWith("heeded ").delete();
+    await notes.where("key").startsWith(TRIAL).delete();
   });
   client.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
 }

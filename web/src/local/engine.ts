@@ -19,6 +19,7 @@ import {
 import type { components } from "../api/generated";
 import type { Listing, Question, Reply } from "./engine.worker";
 import { device } from "./records";
+import type { Going } from "./trial";
 
 export const ENGINE = "engine";
 
@@ -125,6 +126,10 @@ export const tuneHere = (lie: string, situation: Situation, tuning: Tuning): Pro
   ask<Ranked>("tune", { situation, tuning }, lie);
 export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
   ask<Hung>("hang", { situation, tuning });
+
+/** Whose turn it is in a fair trial, and for how many drifts more. */
+export const turnHere = (going: Going): Promise<{ turn: string; left: number }> =>
+  ask<{ turn: string; left: number }>("turn", going);
 
 /** What a reading says of depth and speed: all that follows from how they were taken. */
 export interface Measured {

@@ -14,6 +14,7 @@ import type { Beat, Situation, Tuning } from "../api/client";
 import { ENGINE, engineKept, listing } from "./engine";
 import { rigOf, take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";
+import { askTrial } from "./trial";
 
 export interface Progress {
   what: string;
@@ -100,6 +101,7 @@ export async function packBeat(
   await get(todayOf(beatId), true);
   await get(boxQuery, true);
   await get(schoolsQuery);
+  await askTrial(angler);
   const lies = beat.lies.flatMap((lie) => read(lie).map((situation) => ({ lie, situation })));
   for (const [k, { lie, situation }] of lies.entries()) {
     told({ what: lie.name, share: 0.5 + (0.5 * k) / lies.length, bytes: engine });

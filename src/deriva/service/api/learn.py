@@ -9,7 +9,8 @@ from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.evidence import FOR_THE_RIG, OF_THE_RIG, evidence
 from deriva.core.learn.here import here
-from deriva.core.learn.trial import OF_A_TRIAL, standing
+from deriva.core.learn.trial import standing
+from deriva.core.record.turns import OF_A_TRIAL
 from deriva.service.api.deps import Computing, Making, Me, Transaction
 from deriva.service.api.session import angler_out
 from deriva.service.schemas.learn import (

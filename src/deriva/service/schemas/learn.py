@@ -12,9 +12,10 @@ from deriva.core.learn.evidence import Evidence
 from deriva.core.learn.here import Here
 from deriva.core.learn.question import Measure, Question
 from deriva.core.learn.story import Said
-from deriva.core.learn.trial import Standing, TiedOn, Trial
+from deriva.core.learn.trial import Standing
 from deriva.core.model.water import WaterKind
 from deriva.core.ranges import TEMPERATURE_C
+from deriva.core.record.turns import TiedOn, Trial
 from deriva.core.water.flow import FlowClass
 from deriva.service.schemas.base import Wire, Within, Words
 from deriva.service.schemas.nouns import Noun

@@ -13,8 +13,8 @@ from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.evidence import fits, is_of_use
 from deriva.core.learn.question import Only, Question
 from deriva.core.learn.suggest import suggested
-from deriva.core.learn.trial import Trial
 from deriva.core.read import read_noun, write_noun
+from deriva.core.record.turns import Trial
 from deriva.service.schemas.learn import HereIn
 from deriva.service.store import effort
 from deriva.service.store.models import Angler

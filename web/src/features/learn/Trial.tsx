@@ -1,6 +1,7 @@
 import type { LogAnswer, Question } from "../../api/client";
 import type { Log } from "../../local/logbook";
-import { useAskable, useTrial, useTry } from "../../queries/learn";
+import { useRoad } from "../../local/road";
+import { useAskable, useTrial, useTry, useTurnHere } from "../../queries/learn";
 import { Button, Panel, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
@@ -52,13 +53,15 @@ export function TryIt({ answer, question }: { answer: LogAnswer; question: Quest
   );
 }
 
-/** Whose turn it is, on the bank; nothing while it is not known after the last drift, which the service must have first. */
+/** Whose turn it is, on the bank: as the service counts, once it has the last drift, and without signal as this device does. */
 export function TrialTurn({ log }: { log: Pick<Log, "drifts" | "waiting"> }) {
   const { say } = useUnits();
   const arrived = log.waiting === 0;
   const { data } = useTrial(`${log.drifts.length} ${log.drifts.at(-1)?.id}`, arrived);
-  if (!data || !arrived) return null;
-  const { sides, turn, left } = data.standing;
+  const here = useTurnHere(!useRoad());
+  const told = data === null ? null : (arrived && data?.standing) || here;
+  if (!told) return null;
+  const { sides, turn, left } = told;
   const now = sides.find((one) => one.key === turn);
   const other = sides.find((one) => one.key !== turn);
   if (!now || !other) return null;
