@@ -18,6 +18,7 @@ from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
 from root import ROOT
 from tests.databases import empty
+from tests.loops import apart
 from tests.service.anglers import Bank, batch, event, new_id
 from tests.service.command import deriva
 
@@ -147,9 +148,9 @@ def test_without_a_database__one_sentence_says_what_is_missing(arguments: tuple[
 
 def test_serve__says_what_is_missing(bare: str, tmp_path: Path) -> None:
     with pytest.raises(NotReady, match="no built site"):
-        check(Settings(database_url=bare, web_dist=tmp_path))
+        apart(check, Settings(database_url=bare, web_dist=tmp_path))
     with pytest.raises(NotReady, match="deriva migrate"):
-        check(Settings(database_url=bare))
+        apart(check, Settings(database_url=bare))
     wrong = deriva(bare, "serve", DERIVA_SMTP_SECURITY="maybe")
     assert wrong.exit_code == 2
     assert "DERIVA_SMTP_SECURITY" in wrong.stderr
