@@ -3,7 +3,7 @@
 import asyncio
 import logging
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Awaitable, Callable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Protocol
@@ -149,8 +149,8 @@ async def _keep(
     async with sessions.begin() as session:
         stored = await session.get(Gauge, follower.key, with_for_update={"skip_locked": True})
         if (
-            stored is None
-        ):  # removed meanwhile, or a file of its past is being taken in: then it is read the next time
+            stored is None or stored.url != follower.gauge.url
+        ):  # removed or led elsewhere meanwhile, or a file of its past is being taken in: then it is read the next time
             return
         stored.tried_at, stored.trouble = now, said.trouble
         stored.failures = 0 if said.trouble is None else stored.failures + 1
@@ -162,6 +162,15 @@ async def _keep(
                     await gauges.put_gauge_values(session, stored, rows.text, daily=daily, since=since)
             await observed.fill_flows(session, stored)
             stored.read_at = now
+
+
+async def _each(followers: Sequence[Key], keep: Callable[[Key], Awaitable[None]], what: str) -> None:
+    """Store what was said for each that follows it: one for which that fails keeps it from none of the others."""
+    for key in followers:
+        try:
+            await keep(key)
+        except SQLAlchemyError as error:
+            log.error("%s %s could not be stored: %s", what, key[1], type(error).__name__)
 
 
 async def refresh(
@@ -179,8 +188,10 @@ async def refresh(
     if not lacking:
         return
     said = await _ask(lacking, client, sources=sources, now=now)
-    for one in lacking:
-        await _keep(sessions, one, said, now=now, every_s=every_s)
+    by_key = {one.key: one for one in lacking}
+    await _each(
+        list(by_key), lambda key: _keep(sessions, by_key[key], said, now=now, every_s=every_s), "gauge"
+    )
 
 
 async def _weather(text: bytes) -> list[WeatherSample]:
@@ -211,17 +222,20 @@ async def refresh_weather(
     except Unread as error:
         trouble = str(error)[:300]
         log.warning("weather of river %s could not be read", river.id)
-    for key in followers:
+
+    async def keep(key: Key) -> None:
         async with sessions.begin() as session:
             stored = await session.get(River, key)
             if stored is None or stored.weather_url != river.weather_url:
-                continue
+                return
             stored.weather_trouble = trouble
             stored.weather_failures = 0 if trouble is None else stored.weather_failures + 1
             stored.weather_due_at = now + _again_in(every_s, stored.weather_failures)
             if trouble is None:
                 await gauges.put_weather(session, stored, hours)
                 stored.weather_read_at = now
+
+    await _each(followers, keep, "the weather of river")
 
 
 async def read_all(
