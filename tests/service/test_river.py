@@ -12,11 +12,14 @@ import httpx2 as httpx
 import numpy as np
 import psycopg
 import pytest
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.service.adapters import gauge as adapter
 from deriva.service.adapters.gauge import Sources, Unread, read_gauge
-from deriva.service.store import due
+from deriva.service.store import due, gauges
 from deriva.service.store.engine import Sessions, connect
+from deriva.service.store.models import Gauge
 from deriva.service.store.owned import Key
 from deriva.service.usecases.river import read_all, refresh
 from deriva.standins.app import Breakage, create
@@ -286,6 +289,37 @@ def test_station__is_asked_once_for_all_who_follow_it_however_many_processes_the
         "select count(*) from gauge where due_at < now() + interval '2 minutes' or read_at is null"
     )
     assert behind.fetchone() == (0,)
+
+
+def test_station__one_follower_that_cannot_be_stored_keeps_it_from_none_of_the_others(
+    gauge: UUID, standin: StandIn, rows: psycopg.Connection, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    both = [gauge, UUID(new_id())]
+    rows.execute(
+        "insert into gauge (id, angler_id, river_id, name, format, url)"
+        " select %s, angler_id, river_id, 'G', format, url from gauge",
+        (both[1],),
+    )
+    rows.execute("update gauge set daily_url = null")
+    put = gauges.put_gauge_values
+    failed: list[UUID] = []
+
+    async def first_fails(session: AsyncSession, of: Gauge, *given: Any, **named: Any) -> None:  # noqa: ANN401
+        if not failed:
+            failed.append(of.id)
+            raise SQLAlchemyError
+        await put(session, of, *given, **named)
+
+    monkeypatch.setattr(gauges, "put_gauge_values", first_fails)
+
+    async def work(sessions: Sessions) -> None:
+        async with httpx.AsyncClient(transport=httpx.ASGITransport(app=standin.app), base_url=BASE) as client:
+            await read_all(sessions, client, sources=Sources(BASE))
+
+    standin.run(work)
+    stored = rows.execute("select distinct gauge_id from gauge_value").fetchall()
+    assert {one for (one,) in stored} == set(both) - set(failed)
+    assert len(failed) == 1
 
 
 def test_without_a_gauge__the_page_says_so(bank: Bank, stranger: Bank) -> None:
