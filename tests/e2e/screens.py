@@ -35,6 +35,12 @@ def follow(page: Page, link: Locator) -> None:
     expect(page.get_by_role("main")).to_have_attribute("data-at", address)
 
 
+def choose(one: Locator) -> None:
+    """Choose one of a few, and wait until it is seen to be chosen: what the device keeps is kept from then on."""
+    one.click()
+    expect(one).to_be_checked()
+
+
 def go(page: Page, step: str) -> None:
     """Take a step of the five, or go to the ledger beside the last."""
     steps = page.get_by_role("navigation", name="Steps")

@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from browser import VIEWPORTS
 from tests.e2e.conftest import Running
-from tests.e2e.screens import begin, controlled, go, heading, lie, sound
+from tests.e2e.screens import begin, choose, controlled, go, heading, lie, sound
 
 SIZES: dict[str, Any] = {
     **VIEWPORTS,
@@ -204,11 +204,12 @@ def test_water__read_again_without_signal_puts_away_what_was_worked_out_for_the_
     expect(page.get_by_text("2 drifts here")).to_be_visible()
     sound(page)
     page.goto("/trade/first-hour")  # nor does a bank that is kept simple keep it to itself
-    page.get_by_role("radio", name="simple, for a first hour").click()
+    choose(page.get_by_role("radio", name="simple, for a first hour"))
     page.go_back()
     told = page.get_by_role("region", name="What to do now")
     expect(told).to_contain_text("Worked out for 0.90 m, read again: 1.30 m")
     page.get_by_role("button", name="Show everything").click()
+    expect(told).to_have_count(0)
     page.reload()  # what was read is not asked for again after a cold start
     expect(page.get_by_text("2 drifts here")).to_be_visible()
     expect(page.get_by_role("dialog")).to_have_count(0)

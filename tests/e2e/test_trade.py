@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import Running
-from tests.e2e.screens import begin, go, heading, lie, sound
+from tests.e2e.screens import begin, choose, go, heading, lie, sound
 
 PARTS = ("First hour", "Words", "Knots", "Casts", "Lists", "Troubles")
 
@@ -69,7 +69,7 @@ def test_trouble__is_two_taps_from_the_bank_also_without_signal(page: Page, runn
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_first_hour__is_one_float_one_fly_and_four_keys_near_to_far(page: Page, running: Running) -> None:
     page.goto("/trade/first-hour")
-    page.get_by_role("radio", name="simple, for a first hour").click()
+    choose(page.get_by_role("radio", name="simple, for a first hour"))
     page.goto("/")
     lie(page, "Ash run")
     go(page, "Log")

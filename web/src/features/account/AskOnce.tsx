@@ -45,7 +45,7 @@ export function AskOnce({
       <TextField label="Home river" value={river} onChange={setRiver} />
       <Choice
         label="Fished nymphs before?"
-        value={simple ? "never" : "yes"}
+        value={simple === undefined ? null : simple ? "never" : "yes"}
         options={BEFORE}
         onChange={(one) => void fishFirstHour(one === "never")}
       />

@@ -164,7 +164,7 @@ function FirstHour() {
       <div className="rounded-2xl bg-paper p-4 print:hidden">
         <Choice
           label="The bank"
-          value={simple ? "simple" : "all"}
+          value={simple === undefined ? null : simple ? "simple" : "all"}
           options={BANKS}
           onChange={(one) => void fishFirstHour(one === "simple")}
         />
