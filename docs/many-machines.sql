@@ -23,6 +23,7 @@ select create_distributed_table('weather_hour', 'angler_id', colocate_with => 'a
 select create_distributed_table('job', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('lie', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('outing', 'angler_id', colocate_with => 'angler');
+select create_distributed_table('caught', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('effort', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('reading', 'angler_id', colocate_with => 'angler');
 select create_distributed_table('share', 'angler_id', colocate_with => 'angler');

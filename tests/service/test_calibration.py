@@ -86,6 +86,12 @@ def test_settings__are_said_once_what_they_do_and_can_be_asked_by(
     assert hours is not None
     assert per_hour["parts"][0]["hours"] == pytest.approx(hours[0] * said[0])
     assert "an hour in the zone" in per_hour["question"]
+    situation = rows.execute("select situation from stop where id = %s", (stop,)).fetchone()
+    assert situation is not None
+    advised = bank.client.post("/api/advice", json=situation[0]).json()["ranked"]
+    place = [one["rig"] for one in advised if one["setup"]].index("euro")
+    (ranked,) = bank.client.post("/api/learn/answers", json=asked | {"by": "ranked"}).json()["parts"]
+    assert (ranked["key"], ranked["drifts"]) == (("first", "second", "later")[place], 31)
     rows.execute("update foretold set engine = 0")
     assert bank.client.get("/api/learn/calibration").json()["said"] == 0
     bank.client.delete(f"/api/outings/{outing}")

@@ -45,11 +45,29 @@ def recounted(rows: psycopg.Connection) -> Counts:
     }
 
 
+def kept_fish(rows: psycopg.Connection) -> Counter[tuple[str, int, str, str]]:
+    found = rows.execute("select setting_id, lane, fly, phase, fish from caught").fetchall()
+    return Counter({(str(setting), *what): fish for setting, *what, fish in found})
+
+
+def recounted_fish(rows: psycopg.Connection) -> Counter[tuple[str, int, str, str]]:
+    """Count the fish that stand, each with what it says of itself, under drifts that ended with one."""
+    drifts = rows.execute("select id, setting_id, coalesce(lane, 0), outcome, undone from drift").fetchall()
+    where = {
+        row: (str(setting), lane)
+        for row, setting, lane, how, undone in drifts
+        if how == "fish" and not undone
+    }
+    fish = rows.execute("select distinct drift_id, fly, phase from catch where not undone").fetchall()
+    return Counter((*where[drift], fly, phase) for drift, fly, phase in fish if drift in where)
+
+
 WRITINGS = st.lists(
     st.tuples(
         st.integers(0, 5),  # which drift
         st.integers(0, 1),  # under which setting
-        st.sampled_from(["clean", "tick", "hung", "lost_fly", "missed", "fish", "undo"]),
+        st.sampled_from(["clean", "tick", "hung", "lost_fly", "missed", "fish", "fish", "undo"]),
+        st.sampled_from([None, ("point", "drop"), ("dropper", "swing"), "undo"]),  # what is said of its fish
         st.sampled_from([None, 1, 2]),
         st.integers(0, 200),  # when it was
         st.integers(-90, -30),  # when that was written
@@ -76,7 +94,8 @@ def test_counts__are_those_of_a_recount_after_any_order_of_writings(
     drifts = [new_id() for _ in range(6)]
     numbers = itertools.count(1)
     waiting: list[dict[str, Any]] = []
-    for which, where, what, lane, when, written, alone in writings:
+    fish = [new_id() for _ in drifts]
+    for which, where, what, taken, lane, when, written, alone in writings:
         body = bank.drift(
             under[where],
             at=at(when),
@@ -85,11 +104,16 @@ def test_counts__are_those_of_a_recount_after_any_order_of_writings(
             undone=what == "undo",
         )
         waiting.append(event("drifts", drifts[which], body, next(numbers), minutes=written))
+        if taken is not None:
+            said = {"undone": True} if taken == "undo" else dict(zip(("fly", "phase"), taken, strict=True))
+            caught = bank.fish(drifts[which], **said)
+            waiting.append(event("catches", fish[which], caught, next(numbers), minutes=written))
         if alone:
             assert bank.client.post("/api/sync", json=batch(*waiting)).json()["refused"] == []
             waiting = waiting[-1:] if which == 0 else []  # what was sent may be sent again
     bank.client.post("/api/sync", json=batch(*waiting))
     assert kept(rows) == recounted(rows) != {}
+    assert kept_fish(rows) == recounted_fish(rows)
 
 
 def test_parts__are_called_alike_by_the_database_and_by_a_device_without_it(bank: Bank) -> None:

@@ -15,7 +15,7 @@ from deriva.service.usecases.demo_seasons import BY_BEAD, FORMS, OUTINGS
 from tests.databases import fresh, seed_seasons_too
 from tests.service.anglers import Bank, at, faults
 from tests.service.conftest import NAME
-from tests.service.test_effort import kept, recounted
+from tests.service.test_effort import kept, kept_fish, recounted, recounted_fish
 
 
 @pytest.fixture(scope="module")
@@ -55,7 +55,11 @@ def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: ps
 
 def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> None:
     for by in DIMENSIONS:
-        if by in ("zone", "trend"):  # nothing was foretold of these settings, and no gauge was there
+        if by in (
+            "zone",
+            "ranked",
+            "trend",
+        ):  # nothing was foretold of these settings, and no gauge was there
             assert ask(client, by)["certainty"] == "empty"
             continue
         parts = client.get("/api/learn/parts", params={"dimension": by}).json()
@@ -64,6 +68,53 @@ def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> No
         assert (found["certainty"], found["best"]) == ("alone", parts[0]["key"])
         assert found["parts"][0]["drifts"] == parts[0]["drifts"]
         assert plain(found["sentence"]).startswith("All of it was ")
+
+
+def test_fish__say_which_fly_took_and_when(client: TestClient, rows: psycopg.Connection) -> None:
+    """Of all drifts of rigs with several flies: what is asked is counted anew from the drifts and the fish themselves."""
+    assert kept_fish(rows) == recounted_fish(rows)
+    told = rows.execute(
+        "select c.fly, c.phase, s.setup ->> 'dropper_form' is not null, s.rig = 'dry_dropper' from catch c"
+        " join drift d on d.id = c.drift_id join setting s on s.id = d.setting_id"
+    ).fetchall()
+    moments = {one["key"]: one for one in ask(client, "moment", measure="fish")["parts"]}
+    for phase, part in moments.items():
+        assert part["count"] == sum(one[1] == phase for one in told) > (0 if phase != "swing" else -1)
+    assert len({(part["drifts"], part["outings"]) for part in moments.values()}) == 1
+    flies = ask(client, "took", measure="fish")
+    for part in flies["parts"]:
+        assert part["count"] == sum(one[0] == part["key"] and (one[2] or one[3]) for one in told)
+    assert flies["rests_on"].startswith(f"{max(part['drifts'] for part in flies['parts'])} drifts ")
+    sunk = ask(client, "took", measure="fish", only=[{"dimension": "moment", "part": "drop"}])
+    assert sum(part["count"] for part in sunk["parts"]) == sum(
+        one[1] == "drop" and (one[2] or one[3]) for one in told
+    )
+    question = {"by": "moment", "measure": "fish"}
+    behind = client.post("/api/learn/outings", json={"question": question, "part": "drop"}).json()
+    assert 0 < len(behind) <= moments["drop"]["count"]
+    assert all(one["tally"]["fish"] > 0 for one in behind)
+    refused = client.post("/api/learn/answers", json={"by": "moment", "measure": "takes"})
+    assert refused.status_code == 422
+    assert "ask for fish" in next(iter(faults(refused).values()))
+
+
+def test_school__is_the_side_that_stood_where_one_fished(
+    client: TestClient, rows: psycopg.Connection
+) -> None:
+    half = rows.execute(
+        "update stop set situation = jsonb_set(situation, '{school,flies}', '\"one\"')"
+        " where extract(day from at)::int % 2 = 0 returning id"
+    ).fetchall()
+    parts = client.get("/api/learn/parts", params={"dimension": "school_flies"}).json()
+    drifts = rows.execute(
+        "select count(*) from drift d join setting s on s.id = d.setting_id"
+        " where not d.undone and s.stop_id = any(%s)",
+        ([row for (row,) in half],),
+    ).fetchone()
+    assert drifts is not None
+    assert {one["key"]: one["drifts"] for one in parts}["one"] == drifts[0]
+    assert [one["label"] for one in parts] == ["two where legal", "one"]
+    assert ask(client, "school_flies")["certainty"] in ("open", "likely")  # nothing was planted
 
 
 def test_drifts_behind__an_answer_are_a_page_of_the_ledger(client: TestClient) -> None:

@@ -17,7 +17,8 @@ from deriva.service.store.models import Base
 from deriva.service.store.schema import alembic_config, migrate
 from deriva.service.usecases.demo import BEATS
 from tests.databases import seed_seasons_too
-from tests.service.anglers import count
+from tests.service.anglers import Bank, count
+from tests.service.test_effort import kept_fish, recounted_fish
 
 
 def differences(url: str) -> list[object]:
@@ -63,6 +64,28 @@ def test_migration__keeps_schools_and_bright_flies_in_their_new_words(cluster: C
         assert fly == ("stonefly nymph", "bright", "collar")
         command.downgrade(alembic_config(url), "0008")
         assert connection.execute("select form from box_item").fetchone() == ("bright-collar stonefly nymph",)
+
+
+def test_migration__counts_the_fish_that_were_there_and_knows_old_writings(
+    bank: Bank, database: str, rows: psycopg.Connection
+) -> None:
+    """A stay that was written before schools had winters is of the first form, and is read as it was meant."""
+    outing, stop, setting = bank.begin()
+    for fly, phase in (("point", "drop"), ("point", "drop"), ("dropper", "swing")):
+        drift = bank.kept("drifts", bank.drift(setting, outcome="fish", lane=2))
+        bank.kept("catches", bank.fish(drift, fly=fly, phase=phase))
+    counted = kept_fish(rows)
+    command.downgrade(alembic_config(database), "0022")
+    rows.execute(
+        "update stop set situation = jsonb_set(situation #- '{school,winter}', '{school,depth}', '\"long\"') where id = %s",
+        (stop,),
+    )
+    migrate(database)
+    assert kept_fish(rows) == counted == recounted_fish(rows)
+    told = bank.client.get(f"/api/outings/{outing}").json()["stops"][0]
+    assert told["situation"]["school"]["depth"] == "computed"
+    parts = bank.client.get("/api/learn/parts", params={"dimension": "school_depth"}).json()
+    assert [(one["key"], one["drifts"]) for one in parts] == [("computed", 3)]
 
 
 def test_demo__is_seeded_once_with_lies_and_two_seasons(database: str, rows: psycopg.Connection) -> None:

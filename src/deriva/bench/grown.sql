@@ -51,4 +51,4 @@ from (select *, row_number() over (order by id) as n from drift where angler_id 
 
 update angler set changes = (select count(*) from drift where angler_id = %(angler)s) where id = %(angler)s;
 
-select count(count_effort_of(angler_id, id)) from setting where angler_id = %(angler)s;
+select count(count_effort_of(angler_id, id)), count(count_caught_of(angler_id, id)) from setting where angler_id = %(angler)s;

@@ -2737,16 +2737,21 @@ export interface components {
         };
         /**
          * DimensionOut
-         * @description Something that the log can be asked by.
+         * @description Something that the log can be asked by: of fish to hand alone, or once the drift engine has spoken of the settings, where
+         *     that is so.
          */
         DimensionOut: {
             /**
              * Name
              * @enum {string}
              */
-            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
+            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             /** Words */
             words: string;
+            /** Of Fish */
+            of_fish: boolean;
+            /** Of Engine */
+            of_engine: boolean;
         };
         /**
          * Disagreement
@@ -4120,7 +4125,7 @@ export interface components {
          */
         OfUseOut: {
             /** By */
-            by: ("rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend")[];
+            by: ("rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter")[];
             /** Measures */
             measures: ("takes" | "fish" | "hung")[];
         };
@@ -4133,7 +4138,7 @@ export interface components {
              * Dimension
              * @enum {string}
              */
-            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
+            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             /** Part */
             part: string;
         };
@@ -4528,7 +4533,7 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
+            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             /**
              * Measure
              * @default takes
@@ -12651,7 +12656,7 @@ export interface operations {
     list_parts: {
         parameters: {
             query: {
-                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend";
+                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             };
             header?: never;
             path?: never;

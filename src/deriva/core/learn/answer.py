@@ -1,7 +1,7 @@
 """What a log answers: one sentence with its certainty, then the parts with their intervals, then what confounds it."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -135,7 +135,7 @@ def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) ->
     worse = [
         k for k in range(len(keys)) if k not in (best, other) and _chance(question, alike, best, k) >= SURE
     ]
-    more = _more_drifts(contrast, parts[best].drifts + parts[other].drifts)
+    more = _more_drifts(contrast, _fished(question, (parts[best], parts[other])))
     pair = _Pair(question, parts[best], parts[other])
     mixed = _mixed(question, coded, best, other)
     return Answer(
@@ -162,6 +162,15 @@ def _effort(rows: Sequence[Row]) -> tuple[int, int, float, int]:
         sum(row.hours for row in rows),
         sum(row.hits for row in rows),
     )
+
+
+def _together(question: Question) -> Callable[[Iterable[float]], float]:
+    """Return how the efforts of parts add up: what is known of fish alone was fished in the same drifts."""
+    return max if DIMENSIONS[question.by].of_fish else sum
+
+
+def _fished(question: Question, parts: Sequence[Part]) -> int:
+    return int(_together(question)(part.drifts for part in parts))
 
 
 def _summed(coded: _Coded, question: Question, strata: Sequence[tuple[str, ...]] | None) -> Rows:
@@ -285,7 +294,7 @@ def _also(pair: _Pair, parts: Sequence[Part], worse: Sequence[int]) -> str | Non
 
 
 def _rests_on(question: Question, parts: Sequence[Part], outings: int) -> str:
-    drifts, hours = sum(part.drifts for part in parts), sum(part.hours for part in parts)
+    drifts, hours = _fished(question, parts), _together(question)(part.hours for part in parts)
     where = "in the zone" if question.per == "zone_hour" else "of fishing"
     return (
         f"{drifts} drifts in {hours:.0f} hours {where} on {outings} outing{'' if outings == 1 else 's'}, of the newest "

@@ -8,11 +8,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from deriva.core.choose.criteria import KIND_WORDS
+from deriva.core.choose.schools import DISAGREEMENTS
+from deriva.core.choose.schools import Question as Disputed
 from deriva.core.model.quantity import qty
 
 DimensionName = Literal[
     "rig", "bead", "fly", "hook", "setting", "lie", "kind", "lane", "beat", "flow", "temperature", "clarity", "depth",
-    "speed", "wind", "light", "hour", "month", "zone", "trend",
+    "speed", "wind", "light", "hour", "month", "zone", "trend", "took", "moment", "ranked",
+    "school_depth", "school_flies", "school_heavy", "school_weight", "school_pace", "school_bottom", "school_tied",
+    "school_winter",
 ]  # fmt: skip
 
 MONTHS = (
@@ -40,6 +44,11 @@ class Dimension:
     """What its first and last parts are called."""
     counts: bool = False
     """Whether its parts are numbers."""
+    of_fish: bool = False
+    """Whether it is known of fish to hand alone: every drift fished all of its parts, and only a fish says which it was."""
+
+    of_engine: bool = False
+    """Whether the drift engine has to have said it of a setting first."""
 
     def label(self, key: str, names: Mapping[str, str]) -> str:
         """Return what a part is called; ``names`` knows lies and beats by their ids."""
@@ -75,6 +84,12 @@ class Dimension:
             return tuple(key for key in known if key in there)
         return tuple(sorted(there, key=float) if self.counts else (key for key in keys if key in there))
 
+
+SCHOOL_OF: dict[Disputed, DimensionName] = {
+    "depth": "school_depth", "flies": "school_flies", "heavy": "school_heavy", "weight": "school_weight",
+    "pace": "school_pace", "bottom": "school_bottom", "tied": "school_tied", "winter": "school_winter",
+}  # fmt: skip
+"""What each question of school is asked by: which side stood where one fished."""
 
 DIMENSIONS: dict[DimensionName, Dimension] = {
     one.name: one
@@ -115,11 +130,33 @@ DIMENSIONS: dict[DimensionName, Dimension] = {
             keys=(("rising", "rising"), ("steady", "steady"), ("falling", "falling")),
         ),
         Dimension(
-            "zone", "time in the zone, as reckoned", of="{} in 100 of the drift in the zone", edges=(20.0, 40.0, 60.0, 80.0)
+            "zone", "time in the zone, as reckoned", of="{} in 100 of the drift in the zone", edges=(20.0, 40.0, 60.0, 80.0),
+            of_engine=True,
         ),
         Dimension("month", "month", keys=tuple((str(k), name) for k, name in enumerate(MONTHS, 1))),
+        Dimension(
+            "took", "which fly took", of="the {}", of_fish=True,
+            keys=(("point", "point fly"), ("dropper", "dropper"), ("dry", "dry")),
+        ),
+        Dimension(
+            "moment", "moment of the take", of="the {}", of_fish=True,
+            keys=(("drop", "drop"), ("drift", "drift"), ("swing", "swing or lift")),
+        ),
+        Dimension(
+            "ranked", "place of the rig among those advised", of="a rig ranked {}", of_engine=True,
+            keys=(("first", "first"), ("second", "second"), ("later", "later"), ("not", "not at all")),
+        ),
+        *(
+            Dimension(
+                SCHOOL_OF[one.question], f"school: {one.asks.lower()}", of="the school “{}”",
+                keys=tuple((side.value, side.name) for side in one.sides),
+            )
+            for one in DISAGREEMENTS
+        ),
     )
 }  # fmt: skip
+
+OF_FISH: tuple[DimensionName, ...] = tuple(one.name for one in DIMENSIONS.values() if one.of_fish)
 
 WATERS: tuple[DimensionName, ...] = ("flow", "temperature", "kind", "light")
 """What a comparison is made within: like flow, like warmth, like lies, like light."""

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from deriva.core.learn.answer import Answer, Certainty
-from deriva.core.learn.dimensions import DimensionName
+from deriva.core.learn.dimensions import SCHOOL_OF, DimensionName
 from deriva.core.learn.question import Measure, Question
 
 OF_THE_RIG: tuple[DimensionName, ...] = ("rig", "bead", "fly", "hook", "setting")
@@ -13,7 +13,15 @@ OF_THE_RIG: tuple[DimensionName, ...] = ("rig", "bead", "fly", "hook", "setting"
 FOR_THE_RIG: tuple[Measure, ...] = ("takes", "fish")
 """What must be counted for it."""
 
-NOT_WATER: tuple[DimensionName, ...] = (*OF_THE_RIG, "lane", "zone")
+NOT_WATER: tuple[DimensionName, ...] = (
+    *OF_THE_RIG,
+    "lane",
+    "zone",
+    "took",
+    "moment",
+    "ranked",
+    *SCHOOL_OF.values(),
+)
 """What may narrow a question and says nothing of the water."""
 
 

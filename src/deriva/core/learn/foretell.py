@@ -1,7 +1,9 @@
 """What the drift engine says of a setting in the water that was believed when it was fished."""
 
 from dataclasses import dataclass
+from typing import Literal
 
+from deriva.core.choose.search import Advice
 from deriva.core.coach.belief import begin
 from deriva.core.coach.options import GROUPS, Gist
 from deriva.core.model.rig import RigKind
@@ -10,7 +12,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.rigs.resolve import resolve
 
-ENGINE = 1
+ENGINE = 2
 """Raised when what is said here changes: what an earlier one said is then said anew."""
 
 
@@ -21,6 +23,18 @@ class Foretold:
     in_zone: float
     tick: float
     hung: float
+
+
+Place = Literal["first", "second", "later", "not"]
+"""Where the rig that was fished stands among those that are advised in its water; not: it cannot be used there."""
+
+PLACES: tuple[Place, ...] = ("first", "second", "later")
+
+
+def place(advice: Advice, kind: RigKind) -> Place:
+    """Return where a kind of rig stands in an advice."""
+    usable = [one.kind for one in advice.usable]
+    return PLACES[usable.index(kind)] if kind in usable else "not"
 
 
 def tuning_of(kind: RigKind, setup: Setup) -> Tuning:

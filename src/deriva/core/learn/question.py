@@ -6,6 +6,7 @@ from types import MappingProxyType
 from typing import Annotated, Literal
 
 from deriva.core.check import Checked
+from deriva.core.errors import Impossible
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.ranges import Most, Text
 
@@ -40,6 +41,26 @@ class Question(Checked):
     measure: Measure = "takes"
     per: Per = "drift"
     only: Annotated[tuple[Only, ...], Most(6)] = ()
+
+    @property
+    def dimensions(self) -> tuple[DimensionName, ...]:
+        """Everything that is asked by, or narrowed to."""
+        return (self.by, *(one.dimension for one in self.only))
+
+    def __post_init__(self) -> None:
+        """Check the fields, and that what is known of fish to hand alone is asked of fish."""
+        Checked.__post_init__(self)
+        asked = [
+            ("by", self.by),
+            *((f"only.{k}.dimension", one.dimension) for k, one in enumerate(self.only)),
+        ]
+        for field, name in asked:
+            if DIMENSIONS[name].of_fish and self.measure != "fish":
+                words = DIMENSIONS[name].words
+                raise Impossible(
+                    f"measure = {self.measure}: {words} is known of fish to hand alone: ask for fish",
+                    field=field,
+                )
 
     def words(self, names: Mapping[str, str] = MappingProxyType({})) -> str:
         """Return the question in words; ``names`` says what lies and beats are called."""

@@ -44,7 +44,10 @@ async def list_questions(session: Transaction, me: Me) -> AskableOut:
     """Say what the log can be asked by, and which of the common questions it can answer."""
     asked = await learn.questions(session, me.id)
     return AskableOut(
-        dimensions=[DimensionOut(name=one.name, words=one.words) for one in DIMENSIONS.values()],
+        dimensions=[
+            DimensionOut(name=one.name, words=one.words, of_fish=one.of_fish, of_engine=one.of_engine)
+            for one in DIMENSIONS.values()
+        ],
         suggested=[SuggestedOut(question=one, words=one.words()) for one in asked],
         for_the_rig=OfUseOut(by=list(OF_THE_RIG), measures=list(FOR_THE_RIG)),
         for_a_trial=list(OF_A_TRIAL),

@@ -14,6 +14,7 @@ from pydantic import (
     Field,
     StringConstraints,
     TypeAdapter,
+    ValidationError,
     field_serializer,
     model_validator,
 )
@@ -24,6 +25,7 @@ from deriva.core import ranges as r
 from deriva.core.errors import DerivaError
 from deriva.core.practice.cast import MOST_CASTS, SEED, Cast, DrillName
 from deriva.core.ranges import FLOW_M3_S
+from deriva.core.record.forms import FORM, form_of, setup_now, situation_now
 from deriva.core.tackle.flies import HOOK, BeadMaterial, DressingClass, Fly, Mark, Tone
 from deriva.core.tackle.floats import DRIES, INDICATORS
 from deriva.core.water.flow import FlowClass
@@ -42,6 +44,7 @@ from deriva.service.schemas.log import (
 )
 from deriva.service.schemas.nouns import Noun, SchoolNoun
 from deriva.service.schemas.places import BeatIn, GaugeIn, LieIn, RiverIn
+from deriva.service.schemas.sync import Kind, Position, Zone, read_record
 
 FORMAT: Literal[4] = 4
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
@@ -175,16 +178,46 @@ class NoteRow(NoteIn, Row):
     model_config = ConfigDict(extra="ignore")
 
 
+Form = Annotated[int, Field(ge=1, le=FORM)]
+"""Of which form a water or a rig is written."""
+
+
 class StopRow(StopIn, Row):
     """A stay at a lie."""
 
     model_config = ConfigDict(extra="ignore")
+    form: Form = FORM
+
+    @model_validator(mode="before")
+    @classmethod
+    def as_now(cls, row: Any) -> Any:  # noqa: ANN401 - whatever stands in the file
+        """Read the water as it is written now; a file of before forms were written does not say which it is of."""
+        situation = row.get("situation") if isinstance(row, dict) else None
+        if not isinstance(situation, dict):
+            return row
+        form = row.get("form", form_of(situation))
+        return (
+            row | {"situation": situation_now(situation, form), "form": FORM}
+            if form in range(1, FORM)
+            else row
+        )
 
 
 class SettingRow(SettingIn, Row):
     """A rig as set."""
 
     model_config = ConfigDict(extra="ignore")
+    form: Form = FORM
+
+    @model_validator(mode="before")
+    @classmethod
+    def as_now(cls, row: Any) -> Any:  # noqa: ANN401
+        """Read the rig as it is written now."""
+        setup = row.get("setup") if isinstance(row, dict) else None
+        if not isinstance(setup, dict):
+            return row
+        form = row.get("form", FORM)
+        return row | {"setup": setup_now(setup, form), "form": FORM} if form in range(1, FORM) else row
 
 
 class DrySettingRow(DrySettingIn, Row):
@@ -222,6 +255,28 @@ class PracticeGameRow(Row):
     passed: bool
 
 
+class ChangeRow(Row):
+    """One writing of a record of the log, kept for good: what it was before it was corrected, and when that was."""
+
+    model_config = ConfigDict(extra="ignore")
+    device: UUID7
+    sequence: Position
+    kind: Kind
+    record: UUID7
+    at: Moment
+    zone: Zone
+    body: dict[str, Any]
+
+    @property
+    def is_read(self) -> bool:
+        """Whether it is a record that can be read now: what was valid once need not be."""
+        try:
+            read_record(self.kind, self.body)
+        except ValidationError:
+            return False
+        return True
+
+
 ROWS: dict[str, TypeAdapter[Any]] = {
     "river": TypeAdapter(RiverRow),
     "gauge": TypeAdapter(GaugeRow),
@@ -238,6 +293,7 @@ ROWS: dict[str, TypeAdapter[Any]] = {
     "catch": TypeAdapter(CatchRow),
     "note": TypeAdapter(NoteRow),
     "practice_game": TypeAdapter(PracticeGameRow),
+    "change": TypeAdapter(ChangeRow),
 }
 """The tables that are taken in, what they hang under before them."""
 
@@ -258,6 +314,13 @@ PARENTS: dict[str, dict[str, str]] = {
 """What a row hangs under, by the column that says so."""
 
 
+KEPT: dict[Kind, str] = {
+    "lies": "lie", "readings": "reading", "soundings": "sounding", "outings": "outing", "stops": "stop",
+    "settings": "setting", "drifts": "drift", "catches": "catch", "notes": "note",
+}  # fmt: skip
+"""The tables whose rows have a history, by the kind of record that it speaks of."""
+
+
 def values_of(row: Wire) -> dict[str, Any]:
     """Return a row as the database takes it, in JSON."""
     values = row.model_dump(mode="json", by_alias=True)
@@ -271,6 +334,7 @@ def schema() -> dict[str, Any]:
     models: list[type[BaseModel]] = [
         RiverRow, GaugeRow, GaugeValueRow, BeatRow, BoxRow, LieRow, ReadingRow, SoundingRow, OutingRow, StopRow,
         SettingRow, DrySettingRow, DriftRow, CatchRow, NoteRow, PracticeGameRow,
+        ChangeRow,
     ]  # fmt: skip
     wanted: list[tuple[type[BaseModel], Literal["validation"]]] = [(model, "validation") for model in models]
     refs, definitions = models_json_schema(wanted, ref_template="#/$defs/{model}")

@@ -29,10 +29,14 @@ TrialNoun = Annotated[Trial, Noun()]
 
 
 class DimensionOut(Wire):
-    """Something that the log can be asked by."""
+    """Something that the log can be asked by: of fish to hand alone, or once the drift engine has spoken of the settings, where
+    that is so.
+    """
 
     name: DimensionName
     words: str
+    of_fish: bool
+    of_engine: bool
 
 
 class SuggestedOut(Wire):

@@ -14,7 +14,9 @@ from deriva.service.store.models import Base
 GONE_TABLES = ("secret", "gauge_import")
 """What earlier schemas had."""
 
-FUNCTIONS = ("take_new", "forget_gauge_values", "count_effort", "count_effort_of")
+FUNCTIONS = (
+    "take_new", "forget_gauge_values", "count_effort", "count_effort_of", "count_caught", "count_caught_of",
+)  # fmt: skip
 
 
 class BackupError(RuntimeError):

@@ -1,14 +1,18 @@
 """What was fished, as columns: counts by outing and by whatever is asked, added up by the database."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
     ARRAY,
+    CTE,
     ColumnElement,
     Float,
+    FromClause,
+    Integer,
     Numeric,
     Select,
     String,
@@ -19,6 +23,7 @@ from sqlalchemy import (
     column,
     extract,
     func,
+    join,
     literal,
     literal_column,
     select,
@@ -28,13 +33,25 @@ from sqlalchemy import (
 )
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.choose.schools import Question as Disputed
 from deriva.core.learn.answer import Row
-from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
+from deriva.core.learn.dimensions import DIMENSIONS, OF_FISH, SCHOOL_OF, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
 from deriva.core.learn.question import Measure, Question
 from deriva.core.water.flow import STEADY_PER_H
-from deriva.service.store.models import Beat, Drift, Effort, Foretold, Lie, Outing, River
+from deriva.service.store.models import (
+    Beat,
+    Caught,
+    Drift,
+    Effort,
+    Foretold,
+    Lie,
+    Outing,
+    River,
+    Setting,
+    Stop,
+)
 from deriva.service.store.outings import AT_BEAT
 
 AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
@@ -44,6 +61,38 @@ def _sun_hour() -> ColumnElement[float]:
     """Return the hour by the sun: at noon it is highest, to a quarter of an hour; null where the river has no place."""
     utc = extract("epoch", func.timezone("UTC", Effort.at)) / 3600.0 + River.longitude / 15.0
     return cast(utc - 24.0 * func.floor(utc / 24.0), Float)
+
+
+def _several(kind: tuple[str, ...]) -> ColumnElement[Any]:
+    return literal(list(kind), ARRAY(String))
+
+
+_WITH_DROPPER = Setting.setup["dropper_form"].astext.is_not(None)
+_UNDER_DRY = Setting.rig == "dry_dropper"
+
+TOOK = func.unnest(
+    case(
+        (and_(_UNDER_DRY, _WITH_DROPPER), _several(("point", "dropper", "dry"))),
+        (_UNDER_DRY, _several(("point", "dry"))),
+        (_WITH_DROPPER, _several(("point", "dropper"))),
+        else_=_several(()),
+    )
+).table_valued(column("fly", String), name="hung_on").render_derived()  # fmt: skip
+"""The flies that hung on a rig, where there was more than one."""
+
+MOMENT = (
+    func.unnest(_several(DIMENSIONS["moment"].parts()))
+    .table_valued(column("phase", String), name="went_by")
+    .render_derived()
+)
+"""The moments that every drift goes through."""
+
+
+def _side(asked: Disputed, name: DimensionName) -> ColumnElement[Any]:
+    """Return the side of a school that stood at a stop: what is not said is the first; "long" meant as computed in form 1."""
+    usual = DIMENSIONS[name].parts()[0]
+    said = func.coalesce(Stop.situation["school"][asked].astext, usual)
+    return said if asked != "depth" else case((and_(Stop.form == 1, said == "long"), usual), else_=said)
 
 
 def _keys() -> dict[DimensionName, ColumnElement[Any]]:
@@ -71,6 +120,10 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "light": Effort.light.expression,
         "month": cast(extract("month", Effort.at), String),
         "trend": literal_column("flows.trend", Text),
+        "took": TOOK.c.fly,
+        "moment": MOMENT.c.phase,
+        "ranked": Foretold.ranked.expression,
+        **{name: _side(asked, name) for asked, name in SCHOOL_OF.items()},
     }
     parted = {
         name: cast(func.width_bucket(value, literal(list(DIMENSIONS[name].edges), ARRAY(Float))), String)
@@ -94,14 +147,8 @@ OUTLINE: tuple[DimensionName, ...] = (
 """What is looked over to see what can be asked."""
 
 
-def _is_foretold(question: Question) -> bool:
-    """Return whether a question rests on what the drift engine says of the settings."""
-    return question.per == "zone_hour" or "zone" in _asked(question)
-
-
-def _asked(question: Question) -> set[DimensionName]:
-    return {question.by, *(only.dimension for only in question.only)}
-
+OF_THE_SETTING: frozenset[DimensionName] = frozenset({"took", *SCHOOL_OF.values()})
+"""What stands with a setting and its stop, and is asked too rarely to be copied to what was fished with it."""
 
 TREND_H = 6.0
 """Over so many hours before an outing it is looked whether the river rose or fell (stated here)."""
@@ -120,13 +167,8 @@ TREND = text(
 """Whether the river rose or fell before an outing, by its gauge; nothing where the gauge does not say."""
 
 
-def _fished(
-    statement: Select[*tuple[Any, ...]], angler_id: UUID, *, foretold: bool = False, trend: bool = False
-) -> Select[*tuple[Any, ...]]:
-    """Let a statement read what an angler fished on the newest outings, with all that it can be asked by; ``foretold``: of
-    settings of which the drift engine has said what they do; ``trend``: on outings of which a gauge says how the river went.
-    """
-    newest = (
+def _newest(angler_id: UUID) -> CTE:
+    return (
         select(Outing.id, Outing.beat_id, Outing.started_at)
         .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
         .order_by(Outing.started_at.desc(), Outing.id.desc())
@@ -134,19 +176,63 @@ def _fished(
         .cte("newest")
         .prefix_with("materialized")
     )
-    fished = (
-        statement.select_from(newest)
-        .join(Effort, and_(Effort.angler_id == angler_id, Effort.outing_id == newest.c.id))
-        .join(Beat, and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id))
-        .join(River, AT_RIVER)
-    )
-    if trend:
-        known = {"angler": angler_id, "steady": STEADY_PER_H, "hours": TREND_H, "whole": int(TREND_H)}
-        fished = fished.join(TREND.bindparams(**known).lateral("flows"), true())
-    if not foretold:
-        return fished
-    of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == Effort.setting_id)
-    return fished.join(Foretold, and_(of, Foretold.engine == ENGINE, Foretold.in_zone.is_not(None)))
+
+
+class _Fished:
+    """What an angler fished on the newest outings, beside all that it is asked by. ``engine``: of settings of which the drift
+    engine has said what they do.
+    """
+
+    def __init__(
+        self, angler_id: UUID, asked: Collection[DimensionName] = (), *, engine: bool = False
+    ) -> None:
+        """Join what is needed to ask by some things."""
+        newest = _newest(angler_id)
+        of_beat = and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id)
+        self.hits = dict(HITS)
+        self._rows: FromClause = (
+            join(newest, Effort, and_(Effort.angler_id == angler_id, Effort.outing_id == newest.c.id))
+            .join(Beat, of_beat)
+            .join(River, AT_RIVER)
+        )
+        if "trend" in asked:
+            known = {"angler": angler_id, "steady": STEADY_PER_H, "hours": TREND_H, "whole": int(TREND_H)}
+            self._rows = self._rows.join(TREND.bindparams(**known).lateral("flows"), true())
+        if engine or any(DIMENSIONS[name].of_engine for name in asked):
+            of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == Effort.setting_id)
+            said = Foretold.in_zone if engine or "zone" in asked else Foretold.ranked
+            self._rows = self._rows.join(Foretold, and_(of, Foretold.engine == ENGINE, said.is_not(None)))
+        if OF_THE_SETTING.intersection(asked):
+            of = and_(Setting.angler_id == angler_id, Setting.id == Effort.setting_id)
+            at = and_(Stop.angler_id == angler_id, Stop.id == Setting.stop_id)
+            self._rows = self._rows.join(Setting, of).join(Stop, at)
+        self.of_fish = [name for name in OF_FISH if name in asked]
+        if self.of_fish:
+            self._count_fish(angler_id, newest)
+
+    def _count_fish(self, angler_id: UUID, newest: CTE) -> None:
+        """Beside every part that a drift had, put the fish of which it was said that it was this."""
+        said = {"took": TOOK, "moment": MOMENT}
+        of_caught = Caught.__table__.c
+        where = [of_caught[name] for name in ("outing_id", "setting_id", "lane")]
+        what = [(said[name], next(iter(said[name].c.keys()))) for name in self.of_fish]
+        groups = [*where, *(of_caught[name] for _, name in what)]
+        caught = (
+            select(*groups, cast(func.sum(Caught.fish), Integer).label("fish"))
+            .where(Caught.angler_id == angler_id, Caught.outing_id.in_(select(newest.c.id)))
+            .group_by(*groups)
+            .subquery("took")
+        )
+        same = [caught.c[one.name] == Effort.__table__.c[one.name] for one in where]
+        for parts, name in what:
+            self._rows = self._rows.join(parts, true())
+            same.append(caught.c[name] == parts.c[name])
+        self._rows = self._rows.join(caught, and_(*same), isouter=True)
+        self.hits["fish"] = func.coalesce(caught.c.fish, 0)
+
+    def select(self, *columns: Any) -> Select[*tuple[Any, ...]]:  # noqa: ANN401 - whatever is wanted of them
+        """Read something of it."""
+        return select(*columns).select_from(self._rows)
 
 
 def _only(question: Question) -> list[ColumnElement[bool]]:
@@ -167,16 +253,13 @@ def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
 
 async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
     """Return what an angler fished of what is asked, by outing, part and water."""
+    in_zone = question.per == "zone_hour"
+    fished = _Fished(angler_id, question.dimensions, engine=in_zone)
     groups = _groups(question.by)
-    minutes_of = Effort.minutes * Foretold.in_zone if question.per == "zone_hour" else Effort.minutes
-    sums = func.sum(HITS[question.measure]), func.sum(Effort.drifts), func.sum(minutes_of)
+    minutes_of = Effort.minutes * Foretold.in_zone if in_zone else Effort.minutes
+    sums = func.sum(fished.hits[question.measure]), func.sum(Effort.drifts), func.sum(minutes_of)
     statement = (
-        _fished(
-            select(*groups, *sums),
-            angler_id,
-            foretold=_is_foretold(question),
-            trend="trend" in _asked(question),
-        )
+        fished.select(*groups, *sums)
         .where(KEYS[question.by].is_not(None), *_only(question))
         .group_by(*groups)
     )
@@ -201,7 +284,8 @@ async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, 
     )
     took = func.count().filter(Drift.outcome.in_(("fish", "missed")))
     statement = (
-        _fished(select(*groups, took, func.count(), literal(0.0)), angler_id)
+        _Fished(angler_id, (by,))
+        .select(*groups, took, func.count(), literal(0.0))
         .join(Drift, of_effort)
         .where(KEYS[by].is_not(None), Effort.at >= since - SET_BEFORE)
         .group_by(*groups)
@@ -212,21 +296,16 @@ async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, 
 async def behind(
     session: AsyncSession, angler_id: UUID, question: Question, part: str, *, most: int
 ) -> Sequence[tuple[Outing, str]]:
-    """Return the newest outings on which a part of what is asked was fished, each with its beat's name."""
-    fished = (
-        _fished(
-            select(Effort.outing_id),
-            angler_id,
-            foretold=_is_foretold(question),
-            trend="trend" in _asked(question),
-        )
-        .where(KEYS[question.by] == part, *_only(question))
-        .distinct()
-    )
+    """Return the newest outings on which a part of what is asked was fished, each with its beat's name: those with such a fish,
+    where that is all that is known.
+    """
+    fished = _Fished(angler_id, question.dimensions, engine=question.per == "zone_hour")
+    taken = [fished.hits["fish"] > 0] if fished.of_fish else []
+    on = fished.select(Effort.outing_id).where(KEYS[question.by] == part, *_only(question), *taken).distinct()
     statement = (
         select(Outing, Beat.name)
         .join(Beat, AT_BEAT)
-        .where(Outing.angler_id == angler_id, Outing.id.in_(fished))
+        .where(Outing.angler_id == angler_id, Outing.id.in_(on))
         .order_by(Outing.started_at.desc(), Outing.id.desc())
         .limit(most)
     )
@@ -246,10 +325,8 @@ async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName
     """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
     part = KEYS[dimension]
     drifts = func.sum(Effort.drifts)
-    fished = _fished(
-        select(part, drifts), angler_id, foretold=dimension == "zone", trend=dimension == "trend"
-    )
-    statement = fished.where(part.is_not(None)).group_by(part)
+    fished = _Fished(angler_id, (dimension,))
+    statement = fished.select(part, drifts).where(part.is_not(None)).group_by(part)
     found = (await session.execute(statement.order_by(drifts.desc(), part))).all()
     return {key: int(count) for key, count in found}
 
@@ -259,11 +336,25 @@ async def outline(session: AsyncSession, angler_id: UUID) -> dict[DimensionName,
     keys = [KEYS[name] for name in OUTLINE]
     sets = func.grouping_sets(*(tuple_(key) for key in keys))
     which = [func.grouping(key) for key in keys]
-    statement = _fished(select(*which, *keys, func.sum(Effort.drifts)), angler_id).group_by(sets)
+    statement = _Fished(angler_id).select(*which, *keys, func.sum(Effort.drifts)).group_by(sets)
     found: dict[DimensionName, dict[str, int]] = {name: {} for name in OUTLINE}
     for row in (await session.execute(statement)).all():
         place = next(k for k in range(len(keys)) if row[k] == 0)
         key = row[len(keys) + place]
         if key is not None:
             found[OUTLINE[place]][key] = int(row[-1])
-    return found
+    return found | await _outline_of_fish(session, angler_id)
+
+
+async def _outline_of_fish(session: AsyncSession, angler_id: UUID) -> dict[DimensionName, dict[str, int]]:
+    statement = (
+        select(Caught.fly, Caught.phase, func.sum(Caught.fish))
+        .where(Caught.angler_id == angler_id, Caught.outing_id.in_(select(_newest(angler_id).c.id)))
+        .group_by(Caught.fly, Caught.phase)
+    )
+    took: Counter[str] = Counter()
+    moment: Counter[str] = Counter()
+    for fly, phase, fish in (await session.execute(statement)).all():
+        took[fly] += int(fish)
+        moment[phase] += int(fish)
+    return {"took": took, "moment": moment}

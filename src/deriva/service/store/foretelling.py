@@ -1,7 +1,8 @@
 """What was foretold of the settings that were fished, and what came of them."""
 
 from collections.abc import Sequence
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, cast
 from uuid import UUID
 
 from sqlalchemy import Select, and_, func, select
@@ -11,6 +12,8 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.core.learn.calibration import Forecast
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
+from deriva.core.model.rig import RigKind
+from deriva.core.record.forms import setup_now, situation_now
 from deriva.service.store.models import Catch, Effort, Foretold, LogEntry, Outing, Setting, Stop
 
 SAID = and_(
@@ -35,10 +38,31 @@ def _fished(angler_id: UUID) -> Any:  # noqa: ANN401 - a condition
     return and_(Effort.angler_id == angler_id, Effort.outing_id.in_(select(newest.c.id)), Effort.rig != "dry")
 
 
-async def unsaid(
-    session: AsyncSession, angler_id: UUID, *, most: int
-) -> Sequence[tuple[UUID, dict[str, Any], str, dict[str, Any]]]:
-    """Return the newest fished settings of which nothing has been said: id, situation, rig, setup."""
+@dataclass(frozen=True, slots=True)
+class Unsaid:
+    """A setting of which nothing has been said yet, with the stop that it was fished on, as both are written down."""
+
+    id: UUID
+    stop: UUID
+    situation: dict[str, Any]
+    rig: RigKind
+    setup: dict[str, Any]
+
+    @staticmethod
+    def of(setting: Setting, stop: Stop) -> "Unsaid":
+        """Return a setting at its stop, both as they are written now."""
+        situation = situation_now(stop.situation, stop.form)
+        return Unsaid(
+            setting.id,
+            stop.id,
+            situation,
+            cast("RigKind", setting.rig),
+            setup_now(setting.setup, setting.form),
+        )
+
+
+async def unsaid(session: AsyncSession, angler_id: UUID, *, most: int) -> Sequence[Unsaid]:
+    """Return the newest fished settings of which nothing has been said."""
     wanted = (
         select(Effort.setting_id, func.max(Effort.at).label("at"))
         .outerjoin(Foretold, SAID)
@@ -49,13 +73,13 @@ async def unsaid(
         .subquery()
     )
     statement = (
-        select(Setting.id, Stop.situation, Setting.rig, Setting.setup)
+        select(Setting, Stop)
         .join(wanted, wanted.c.setting_id == Setting.id)
         .join(Stop, and_(Stop.angler_id == Setting.angler_id, Stop.id == Setting.stop_id))
         .where(Setting.angler_id == angler_id)
         .order_by(wanted.c.at.desc())
     )
-    return [(one.id, one.situation, one.rig, one.setup) for one in (await session.execute(statement)).all()]
+    return [Unsaid.of(setting, stop) for setting, stop in (await session.execute(statement)).all()]
 
 
 async def counts(session: AsyncSession, angler_id: UUID) -> tuple[int, int]:
@@ -86,7 +110,7 @@ async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, 
     values = [{"angler_id": angler_id, "engine": ENGINE, **row} for row in rows if row["setting_id"] in known]
     if values:
         statement = insert(Foretold).values(values)
-        fresh = {name: statement.excluded[name] for name in ("engine", "in_zone", "tick", "hung")}
+        fresh = {name: statement.excluded[name] for name in ("engine", "ranked", "in_zone", "tick", "hung")}
         await session.execute(
             statement.on_conflict_do_update(index_elements=("angler_id", "setting_id"), set_=fresh)
         )

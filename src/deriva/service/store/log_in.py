@@ -18,17 +18,33 @@ class Taking:
         self.connection, self.angler_id = connection, angler_id
         connection.execute("select changes from angler where id = %s for update", (angler_id,))
 
-    def put(self, table: str, rows: Sequence[Values]) -> int:
-        """Add rows of one table; return how many were new. What is there already stays as it is."""
+    def put(self, table: str, rows: Sequence[Values]) -> tuple[int, set[str]]:
+        """Add rows of one table; return how many were new, and which of them, by their ids. What is there already stays."""
         if not rows:
-            return 0
+            return 0, set()
         columns = sql.SQL(", ").join(map(sql.Identifier, rows[0]))
         statement = sql.SQL(
             "insert into {table} (angler_id, {columns})"
-            " select %s, {columns} from jsonb_populate_recordset(null::{table}, %s::jsonb) on conflict do nothing"
-        ).format(table=sql.Identifier(table), columns=columns)
-        text = orjson.dumps(rows).decode()
-        return self.connection.execute(statement, (self.angler_id, text)).rowcount
+            " select %s, {columns} from jsonb_populate_recordset(null::{table}, %s::jsonb) on conflict do nothing{made}"
+        ).format(
+            table=sql.Identifier(table),
+            columns=columns,
+            made=sql.SQL(" returning id" if "id" in rows[0] else ""),
+        )
+        found = self.connection.execute(statement, (self.angler_id, orjson.dumps(rows).decode()))
+        return found.rowcount, {str(row[0]) for row in found} if "id" in rows[0] else set()
+
+    def put_history(self, rows: Sequence[Values]) -> int:
+        """Add writings that the angler's log does not have yet, in their order, after its newest; return how many."""
+        row = self.connection.execute(
+            "select changes from angler where id = %s", (self.angler_id,)
+        ).fetchone()
+        assert row is not None  # noqa: S101 - the angler is held
+        self.put("change", [{**one, "position": k} for k, one in enumerate(rows, row[0] + 1)])
+        self.connection.execute(
+            "update angler set changes = changes + %s where id = %s", (len(rows), self.angler_id)
+        )
+        return len(rows)
 
     def there(self, table: str, ids: Collection[str]) -> set[str]:
         """Return which of these rows are the angler's already."""

@@ -21,7 +21,7 @@ from deriva.service.store.address import sync_url
 from deriva.service.store.engine import SCHEMA
 from deriva.service.store.models import Base
 
-DERIVED = ("effort",)
+DERIVED = ("effort", "caught")
 """What the database counts by itself as the rows arrive."""
 
 WHERE = "select current_database(), inet_server_addr(), inet_server_port(), pg_postmaster_start_time()"

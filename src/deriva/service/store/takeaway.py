@@ -41,9 +41,10 @@ async def write_rows(session: AsyncSession, angler_id: UUID, name: str, write: W
     table = Base.metadata.tables[name]
     owner = "id" if name == "account" else "angler_id"
     columns = ", ".join(f'"{c.name}"' for c in table.c if c.name not in NOT_EXPORTED.get(name, ()))
+    order = " order by position" if "position" in table.c else ""
     query = (
         f"select case when row_number() over () > 1 then ',' else '' end || row_to_json(one)::text"  # noqa: S608
-        f' from (select {columns} from "{name}" where {owner} = $1) one'
+        f' from (select {columns} from "{name}" where {owner} = $1{order}) one'
     )
     raw = (await (await session.connection()).get_raw_connection()).driver_connection
     assert raw is not None  # noqa: S101 - an open connection has one

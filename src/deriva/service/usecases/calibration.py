@@ -2,20 +2,24 @@
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from contextlib import suppress
+from dataclasses import asdict, dataclass
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
+from deriva.core.choose.search import advise
+from deriva.core.choose.sweep import wide
 from deriva.core.errors import DerivaError, Impossible
 from deriva.core.learn.calibration import FEW, Forecast, Pair, eye
-from deriva.core.learn.foretell import foretell
+from deriva.core.learn.foretell import foretell, place
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
 from deriva.service.store import foretelling, observed
+from deriva.service.store.foretelling import Unsaid
 from deriva.service.store.models import Angler, Reading
 from deriva.service.usecases.river import rated
 
@@ -26,9 +30,9 @@ SAME_WATER = timedelta(hours=3)
 """So long after one depth another is of the same water."""
 
 AT_ONCE = 40
-"""So many settings are said something of at once: about a second of computing."""
+"""So many settings are said something of at once, of so many stops: about a second of computing."""
 
-Unsaid = Sequence[tuple[UUID, dict[str, Any], str, dict[str, Any]]]
+STOPS_AT_ONCE = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,22 +49,27 @@ class Found:
     settings: int
 
 
-async def unsaid(session: AsyncSession, angler_id: UUID) -> Unsaid:
+async def unsaid(session: AsyncSession, angler_id: UUID) -> Sequence[Unsaid]:
     """Return some settings of which nothing has been said."""
     return await foretelling.unsaid(session, angler_id, most=AT_ONCE)
 
 
-def say(settings: Unsaid) -> list[dict[str, Any]]:
+def say(settings: Sequence[Unsaid]) -> list[dict[str, Any]]:
     """Say what settings do; nothing of a rig that cannot hang as it is written down."""
     rows: list[dict[str, Any]] = []
-    for setting, situation, rig, setup in settings:
-        row: dict[str, Any] = {"setting_id": setting, "in_zone": None, "tick": None, "hung": None}
-        try:
-            said = foretell(read_noun(Situation, situation), rig, read_noun(Setup, setup))  # type: ignore[arg-type] # of the log
-            row |= {"in_zone": said.in_zone, "tick": said.tick, "hung": said.hung}
-        except DerivaError:
-            pass
-        rows.append(row)
+    stops = list({one.stop: one.situation for one in settings}.items())[:STOPS_AT_ONCE]
+    for stop, written in stops:
+        situation = read_noun(Situation, written)
+        advice = advise(situation, wide)
+        for one in settings:
+            if one.stop != stop:
+                continue
+            row: dict[str, Any] = {
+                "setting_id": one.id, "ranked": place(advice, one.rig), "in_zone": None, "tick": None, "hung": None,
+            }  # fmt: skip
+            with suppress(DerivaError):
+                row |= asdict(foretell(situation, one.rig, read_noun(Setup, one.setup)))
+            rows.append(row)
     return rows
 
 

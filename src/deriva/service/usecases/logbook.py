@@ -16,6 +16,7 @@ from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
 from deriva.core.record.effort import Rate, rate
+from deriva.core.record.forms import setup_now, situation_now
 from deriva.core.record.tally import Tally, tally
 from deriva.service.store import outings, owned
 from deriva.service.store.models import Beat, Catch, Drift, Note, Outing, Setting, Stop
@@ -127,7 +128,7 @@ async def stay(
         setting = by_id.get(drift.setting_id)
         if setting is None:
             continue
-        setup = read_noun(Setup, setting.setup)
+        setup = read_noun(Setup, setup_now(setting.setup, setting.form))
         caught = fish.get(drift.id)
         told.append(
             Told(
@@ -142,4 +143,4 @@ async def stay(
                 ),
             )
         )  # fmt: skip
-    return read_noun(Situation, stop.situation), told
+    return read_noun(Situation, situation_now(stop.situation, stop.form)), told

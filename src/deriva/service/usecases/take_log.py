@@ -8,7 +8,7 @@ import logging
 import resource
 import sys
 from collections import Counter, defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime
 from typing import IO, Any
 from uuid import UUID
@@ -22,7 +22,7 @@ from deriva.service.formats import everything, gpx, log_csv
 from deriva.service.formats.everything import Found
 from deriva.service.formats.samples import Malformed
 from deriva.service.schemas.base import faults_of_validation
-from deriva.service.schemas.everything import PARENTS, ROWS, values_of
+from deriva.service.schemas.everything import KEPT, PARENTS, ROWS, ChangeRow, values_of
 from deriva.service.store.address import sync_url
 from deriva.service.store.jobs import Notes, Stopped
 from deriva.service.store.log_in import Taking
@@ -80,6 +80,7 @@ class Store:
     def __init__(self, taking: Taking) -> None:
         self.taking = taking
         self.ids: defaultdict[str, set[str]] = defaultdict(set)
+        self.fresh: defaultdict[str, set[str]] = defaultdict(set)
         self.new: Counter[str] = Counter()
         self.there: Counter[str] = Counter()
         self.passed: Counter[str] = Counter()
@@ -94,9 +95,13 @@ class Store:
             self.passed[found.table] += 1
             return
         try:
-            values = values_of(reader.validate_python(found.row))
+            row = reader.validate_python(found.row)
         except ValidationError as error:
             raise Malformed(found.line, found.column, _said(error, found.table)) from None
+        if isinstance(row, ChangeRow) and not row.is_read:
+            self.passed[found.table] += 1
+            return
+        values = values_of(row)
         shape = tuple(values)
         if (found.table, shape) != (self.table, self.shape) or len(self.waiting) >= AT_ONCE:
             self.store()
@@ -117,10 +122,25 @@ class Store:
                 if values[column] in missing:
                     text = f"this {self.table} hangs under a {parent} that is neither before it in the file nor yours"
                     raise Malformed(found.line, found.column, text)
-        new = self.taking.put(self.table, rows) if rows else 0
+        self.waiting = []
+        if self.table == "change":
+            self._store_history(rows)
+            return
+        new, ids = self.taking.put(self.table, rows)
         self.new[self.table] += new
         self.there[self.table] += len(rows) - new
-        self.waiting = []
+        if self.table in KEPT.values():
+            self.fresh[self.table] |= ids
+
+    def _store_history(self, rows: Sequence[dict[str, Any]]) -> None:
+        """Store the writings of records that came in with this file: of one that was there, what stands is said already."""
+        there = self.taking.there("change", [row["id"] for row in rows])
+        new = [
+            row for row in rows if row["id"] not in there and row["record"] in self.fresh[KEPT[row["kind"]]]
+        ]
+        self.new["change"] += self.taking.put_history(new)
+        self.there["change"] += len(there)
+        self.passed["change"] += len(rows) - len(there) - len(new)
 
     def within_caps(self) -> None:
         """Raise TooFew where there would be more of a kind than is kept."""
@@ -133,7 +153,7 @@ class Store:
         return {
             "new": {table: n for table, n in self.new.items() if n},
             "there": {table: n for table, n in self.there.items() if n},
-            "passed": dict(self.passed),
+            "passed": {table: n for table, n in self.passed.items() if n},
             "columns": [],
             "guess": {},
         }

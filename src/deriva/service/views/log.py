@@ -7,6 +7,7 @@ from uuid import UUID
 
 from deriva.core.model.logged import LengthHow
 from deriva.core.ranges import FISH_LENGTH_MM
+from deriva.core.record.forms import setup_now, situation_now
 from deriva.core.record.weight import standard_weight, weight_spread
 from deriva.service.schemas.log import (
     BlockOut,
@@ -88,7 +89,7 @@ def _stop_out(stop: Stop, lie: str, book: Ledger) -> StopOut:
             "lie_id": stop.lie_id,
             "lie": lie,
             "at": stop.at,
-            "situation": stop.situation,
+            "situation": situation_now(stop.situation, stop.form),
             "settings": settings,
         }
     )
@@ -98,7 +99,8 @@ def _setting_out(setting: Setting, book: Ledger) -> SettingOut | DrySettingOut:
     kind = DrySettingOut if setting.rig == "dry" else SettingOut
     drifts = [_drift_out(one, book) for one in book.drifts.get(setting.id, ())]
     stored = {n: getattr(setting, n) for n in kind.model_fields if n != "drifts"}
-    return kind.model_validate(stored | {"drifts": drifts})
+    setup = setup_now(setting.setup, setting.form)
+    return kind.model_validate(stored | {"setup": setup, "drifts": drifts})
 
 
 def _drift_out(drift: Drift, book: Ledger) -> DriftLogOut:

@@ -21,6 +21,13 @@ export function Asking({
   onAsk: (question: Question) => void;
 }) {
   const words = new Map(askable.dimensions.map((one) => [one.name, one.words]));
+  const ofFish = (one: Question) =>
+    askable.dimensions.some(
+      (of) => of.of_fish && [one.by, ...one.only.map((only) => only.dimension)].includes(of.name),
+    );
+  // what only a fish can say is asked of fish
+  const ask = (one: Question) => onAsk(ofFish(one) ? { ...one, measure: "fish" } : one);
+  const measures = Object.entries(MEASURES).filter(([key]) => key === "fish" || !ofFish(question));
   const left = askable.dimensions.filter((one) => !question.only.some((only) => only.dimension === one.name));
   return (
     <fieldset className="flex min-w-0 flex-wrap items-center gap-2">
@@ -29,14 +36,14 @@ export function Asking({
       <Pick
         label="of what"
         value={question.measure}
-        options={Object.entries(MEASURES)}
-        onPick={(measure) => onAsk({ ...question, measure: measure as Question["measure"] })}
+        options={measures}
+        onPick={(measure) => ask({ ...question, measure: measure as Question["measure"] })}
       />
       <Pick
         label="for what effort"
         value={question.per}
         options={Object.entries(PER)}
-        onPick={(per) => onAsk({ ...question, per: per as Question["per"] })}
+        onPick={(per) => ask({ ...question, per: per as Question["per"] })}
       />
       by
       <Pick
@@ -44,7 +51,7 @@ export function Asking({
         value={question.by}
         options={askable.dimensions.map((one) => [one.name, one.words])}
         onPick={(by) =>
-          onAsk({
+          ask({
             ...question,
             by: by as DimensionName,
             only: question.only.filter((one) => one.dimension !== by),
@@ -58,20 +65,20 @@ export function Asking({
           words={words.get(only.dimension) ?? only.dimension}
           part={only.part}
           onPick={(part) =>
-            onAsk({
+            ask({
               ...question,
               only: question.only.map((one) => (one.dimension === only.dimension ? { ...one, part } : one)),
             })
           }
           onDrop={() =>
-            onAsk({ ...question, only: question.only.filter((one) => one.dimension !== only.dimension) })
+            ask({ ...question, only: question.only.filter((one) => one.dimension !== only.dimension) })
           }
         />
       ))}
       {question.only.length < MOST_NARROWED && (
         <NarrowTo
           left={left.filter((one) => one.name !== question.by)}
-          onPick={(dimension, part) => onAsk({ ...question, only: [...question.only, { dimension, part }] })}
+          onPick={(dimension, part) => ask({ ...question, only: [...question.only, { dimension, part }] })}
         />
       )}
     </fieldset>

@@ -55,7 +55,7 @@ export function LearnScreen() {
             <Answered answer={answer} question={question} />
             {left > 0 && (
               <p role="status" className="text-soft">
-                {`What the rigs did in the zone is still being worked out, for ${left} settings.`}
+                {`What the rigs were to do is still being worked out, for ${left} settings.`}
               </p>
             )}
             <Asking question={question} askable={askable.data} onAsk={setAsked} />
@@ -99,10 +99,11 @@ export function LearnScreen() {
 
 /** Of how many settings it is still to be said what they do, where a question rests on that; it is worked out meanwhile. */
 function useUnsaid(question: Question | null): number {
+  const said = useAskable().data?.dimensions.filter((one) => one.of_engine) ?? [];
   const rests =
     question !== null &&
     (question.per === "zone_hour" ||
-      [question.by, ...question.only.map((one) => one.dimension)].includes("zone"));
+      said.some((one) => [question.by, ...question.only.map((only) => only.dimension)].includes(one.name)));
   const { data } = useCalibration(rests);
   const left = rests && data ? data.settings - data.said : 0;
   useForetelling(left);

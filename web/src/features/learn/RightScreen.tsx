@@ -1,8 +1,10 @@
 import { Link } from "@tanstack/react-router";
+import type { Question } from "../../api/client";
 import type { components } from "../../api/generated";
 import { useWidth } from "../../draw/size";
-import { useCalibration, useForetelling, useOwnEye } from "../../queries/learn";
+import { useAnswer, useCalibration, useForetelling, useOwnEye } from "../../queries/learn";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
+import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { LogTabs } from "./LogTabs";
 
@@ -49,6 +51,7 @@ export function RightScreen() {
               </Ask>
             </div>
           </Panel>
+          <RankedPanel under={left > 0} />
           <Panel title="Your eye for fish">
             <p>
               {found.data.lengths?.words ??
@@ -61,7 +64,38 @@ export function RightScreen() {
   );
 }
 
-function Ask({ by, per, children }: { by: "zone" | "rig"; per: "drift" | "zone_hour"; children: string }) {
+const RANKED: Question = { by: "ranked", measure: "takes", per: "drift", only: [] };
+
+/** Whether rigs that were ranked first were taken more often, as the log has it. */
+function RankedPanel({ under }: { under: boolean }) {
+  const { say } = useUnits();
+  const answer = useAnswer(RANKED);
+  return (
+    <Panel title="The rig that was ranked first">
+      <p className="min-h-12">{answer.data && say(answer.data.sentence)}</p>
+      {answer.isError && <Trouble error={answer.error} retry={() => answer.refetch()} />}
+      <p className="text-sm text-soft">
+        Every rig that you fished is held against what is advised for the water that was believed then
+        {under ? "; some are still being worked out." : "."}
+      </p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Ask by="ranked" per="drift">
+          By the place of the rig
+        </Ask>
+      </div>
+    </Panel>
+  );
+}
+
+function Ask({
+  by,
+  per,
+  children,
+}: {
+  by: "zone" | "rig" | "ranked";
+  per: "drift" | "zone_hour";
+  children: string;
+}) {
   return (
     <Link
       to="/learn"

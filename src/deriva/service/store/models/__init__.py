@@ -8,6 +8,7 @@ from deriva.service.store.models.base import Base, Owned
 from deriva.service.store.models.beside import BoxItem, Job, PracticeGame
 from deriva.service.store.models.log import (
     Catch,
+    Caught,
     Drift,
     Effort,
     Foretold,
@@ -48,6 +49,7 @@ __all__ = [
     "Blur",
     "BoxItem",
     "Catch",
+    "Caught",
     "Drift",
     "Effort",
     "Foretold",

@@ -7,6 +7,7 @@ from uuid import UUID
 from sqlalchemy import (
     BigInteger,
     Computed,
+    SmallInteger,
     String,
     Text,
     UniqueConstraint,
@@ -16,6 +17,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import Mapped, MappedColumn, mapped_column
 
+from deriva.core.record.forms import FORM
 from deriva.service.store.models.base import Base, Owned, by, of_angler, under
 
 
@@ -57,6 +59,13 @@ class Note(Owned, Base):
     gone: Mapped[bool] = mapped_column(server_default=false(), default=False)
 
 
+def written_form() -> MappedColumn[int]:
+    """Hold of which form a situation or a rig is as it is written down: what is not of the newest is read by
+    :mod:`deriva.core.record.forms`.
+    """
+    return mapped_column(SmallInteger, server_default=str(FORM))
+
+
 def _in_water(field: str, kind: str) -> MappedColumn[Any]:
     """Hold a field of the water that a stop was fished in, in a column of its own."""
     of_kind = Text() if kind == "text" else None
@@ -77,6 +86,7 @@ class Stop(Owned, Base):
     lie_id: Mapped[UUID]
     at: Mapped[datetime]
     situation: Mapped[dict[str, Any]]
+    form: Mapped[int] = written_form()
     depth_m: Mapped[float | None] = _in_water("depth_m", "float")
     surface_speed_m_s: Mapped[float | None] = _in_water("surface_speed_m_s", "float")
     temperature_c: Mapped[float | None] = _in_water("temperature_c", "float")
@@ -98,6 +108,7 @@ class Setting(Owned, Base):
     depth_setting_m: Mapped[float | None]
     point_bead_mm: Mapped[float | None]
     setup: Mapped[dict[str, Any]]
+    form: Mapped[int] = written_form()
     fly: Mapped[str | None] = mapped_column(
         String, Computed("case when rig = 'dry' then setup ->> 'float' else setup ->> 'point_form' end")
     )
@@ -167,6 +178,22 @@ class Effort(Base):
     """As :func:`deriva.core.learn.effort.minutes` has it."""
 
 
+class Caught(Base):
+    """Fish to hand of which it was said which fly took, and when in the drift: counted by the database as drifts and fish are
+    written, by setting and lane as :class:`Effort` is.
+    """
+
+    __tablename__ = "caught"
+    __table_args__ = (under("outing", "outing_id"),)
+    angler_id: Mapped[UUID] = mapped_column(primary_key=True)
+    outing_id: Mapped[UUID] = mapped_column(primary_key=True)
+    setting_id: Mapped[UUID] = mapped_column(primary_key=True)
+    lane: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    fly: Mapped[str] = mapped_column(String(10), primary_key=True)
+    phase: Mapped[str] = mapped_column(String(10), primary_key=True)
+    fish: Mapped[int]
+
+
 class Foretold(Base):
     """What the drift engine says of a setting in the water that was believed when it was fished, worked out once: neither
     setting nor stop is ever edited. Nulls: a rig that cannot hang as it is written down.
@@ -178,6 +205,8 @@ class Foretold(Base):
     setting_id: Mapped[UUID] = mapped_column(primary_key=True)
     engine: Mapped[int]
     """Which engine said so; what another said is said anew."""
+    ranked: Mapped[str | None] = mapped_column(String(10))
+    """Where its rig stands among those that are advised there."""
     in_zone: Mapped[float | None]
     tick: Mapped[float | None]
     hung: Mapped[float | None]
