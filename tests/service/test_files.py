@@ -208,7 +208,7 @@ OWN = [table for table in ROWS if table != "gauge_value"]
 KEPT_BACK = {
     "river": {"weather_read_at", "weather_trouble", "weather_due_at", "weather_failures"},
     "gauge": {"tried_at", "read_at", "trouble", "due_at", "failures"},
-    "change": {"position", "taken_at"},
+    "change": {"position", "taken_at", "filed"},
 }
 """How a gauge or the weather was last read is of the service, not of the log; so is when a writing came in, and after which."""
 
@@ -268,6 +268,12 @@ def test_everything__goes_into_another_account_as_it_was(
     again = take(stranger, text, "json")
     assert (again["rows"], again["result"]["new"]) == (0, {})
     assert again["result"]["there"] == done["result"]["new"]
+    batch = {"version": 1, "device": new_id(), "cursor": 0, "events": []}
+    heard = stranger.client.post("/api/sync", json=batch).json()
+    assert (heard["changes"], heard["cursor"]) == (
+        [],
+        len(before["change"]),
+    )  # no phone hears the taps of years
     assert stranger.client.get(f"/api/outings/{logged}").json()["outing"]["tally"]["fish"] == 1
 
 

@@ -81,6 +81,9 @@ def test_fish__say_which_fly_took_and_when(client: TestClient, rows: psycopg.Con
     for phase, part in moments.items():
         assert part["count"] == sum(one[1] == phase for one in told) > (0 if phase != "swing" else -1)
     assert len({(part["drifts"], part["outings"]) for part in moments.values()}) == 1
+    assert ask(client, "moment", measure="fish")["sentence"].startswith(
+        "More fish took on the drift than on the drop: "
+    )
     flies = ask(client, "took", measure="fish")
     for part in flies["parts"]:
         assert part["count"] == sum(one[0] == part["key"] and (one[2] or one[3]) for one in told)

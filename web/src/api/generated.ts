@@ -2315,6 +2315,8 @@ export interface components {
         CalibrationOut: {
             /** Said */
             said: number;
+            /** Ranked */
+            ranked: number;
             /** Settings */
             settings: number;
             carried: components["schemas"]["Bands"] | null;
@@ -2737,8 +2739,7 @@ export interface components {
         };
         /**
          * DimensionOut
-         * @description Something that the log can be asked by: of fish to hand alone, or once the drift engine has spoken of the settings, where
-         *     that is so.
+         * @description Something that the log can be asked by, if need be of fish to hand alone.
          */
         DimensionOut: {
             /**
@@ -2750,8 +2751,6 @@ export interface components {
             words: string;
             /** Of Fish */
             of_fish: boolean;
-            /** Of Engine */
-            of_engine: boolean;
         };
         /**
          * Disagreement
@@ -3346,11 +3345,14 @@ export interface components {
         };
         /**
          * ForetoldOut
-         * @description Of how many fished settings the drift engine has said what they do, and how many there are.
+         * @description Of how many fished settings the drift engine has said what they do, and where the rig stands among those that are advised
+         *     there; how many settings there are.
          */
         ForetoldOut: {
             /** Said */
             said: number;
+            /** Ranked */
+            ranked: number;
             /** Settings */
             settings: number;
         };

@@ -299,7 +299,12 @@ export function Shell() {
           <div className={bank ? "" : "min-h-dvh print:min-h-0"}>
             <Outlet />
           </div>
-          {!bank && <WordsHere key={path} />}
+          {!bank && (
+            <div className="mt-6 flex flex-wrap gap-x-4 print:hidden">
+              <WordsHere key={path} />
+              <Pictures atFoot />
+            </div>
+          )}
         </main>
       </div>
     </UnitsContext>

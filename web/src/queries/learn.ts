@@ -58,7 +58,7 @@ export const useCalibration = (wanted = true) =>
     enabled: wanted,
   });
 
-/** Have the drift engine say what the settings that were fished were to do, some at a time, until all are done. */
+/** Have the drift engine say what the settings that were fished were to do, and how their rigs stood, some at a time, until all are done. */
 export function useForetelling(left: number) {
   const client = useQueryClient();
   const more = useMutation({

@@ -260,13 +260,16 @@ class _Pair:
         rates = f"{_per(self.question, self.best.alike)} against {held_against}, in like water"
         better = "hangs less" if self.question.measure == "hung" else "does better"
         would_tell = f"About {more} drifts more would tell."
+        is_so, may_be = f"{first} {better} than {second}", f"{first} likely {better} than {second}"
+        if self.dimension.of_fish:
+            is_so, may_be = (f"more fish {took} {first} than {second}" for took in ("took", "likely took"))
         if chance >= SURE:
-            return f"{_upper(first)} {better} than {second}: {rates}. {_sure(chance)}."
+            return f"{_upper(is_so)}: {rates}. {_sure(chance)}."
         if more is None:
             return f"No difference to be seen between {first} and {second}: {rates}."
         if chance >= LIKELY:
-            return f"{_upper(first)} likely {better} than {second}: {rates}. {_sure(chance)}. {would_tell}"
-        return f"Not enough to say whether {first} {better} than {second}: {rates}. {would_tell}"
+            return f"{_upper(may_be)}: {rates}. {_sure(chance)}. {would_tell}"
+        return f"Not enough to say whether {is_so}: {rates}. {would_tell}"
 
     def confound(self, name: DimensionName, key: str, one: Mixed) -> str:
         """Say what the two were mixed up with."""
@@ -290,7 +293,10 @@ def _also(pair: _Pair, parts: Sequence[Part], worse: Sequence[int]) -> str | Non
         return None
     said = [pair.named(parts[k]) for k in worse]
     listed = " and ".join([", ".join(said[:-1]), said[-1]] if len(said) > 1 else said)
-    return f"Surely {'hangs more' if pair.question.measure == 'hung' else 'worse'} than {pair.named(pair.best)}: {listed}."
+    worse_so = (
+        "hangs more" if pair.question.measure == "hung" else "fewer" if pair.dimension.of_fish else "worse"
+    )
+    return f"Surely {worse_so} than {pair.named(pair.best)}: {listed}."
 
 
 def _rests_on(question: Question, parts: Sequence[Part], outings: int) -> str:

@@ -139,12 +139,12 @@ DIMENSIONS: dict[DimensionName, Dimension] = {
             keys=(("point", "point fly"), ("dropper", "dropper"), ("dry", "dry")),
         ),
         Dimension(
-            "moment", "moment of the take", of="the {}", of_fish=True,
+            "moment", "moment of the take", of="on the {}", of_fish=True,
             keys=(("drop", "drop"), ("drift", "drift"), ("swing", "swing or lift")),
         ),
         Dimension(
-            "ranked", "place of the rig among those advised", of="a rig ranked {}", of_engine=True,
-            keys=(("first", "first"), ("second", "second"), ("later", "later"), ("not", "not at all")),
+            "ranked", "place of the rig among those advised", of="a rig {}", of_engine=True,
+            keys=(("first", "ranked first"), ("behind", "ranked behind another")),
         ),
         *(
             Dimension(

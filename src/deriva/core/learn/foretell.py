@@ -12,7 +12,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.rigs.resolve import resolve
 
-ENGINE = 2
+ENGINE = 1
 """Raised when what is said here changes: what an earlier one said is then said anew."""
 
 
@@ -25,16 +25,13 @@ class Foretold:
     hung: float
 
 
-Place = Literal["first", "second", "later", "not"]
-"""Where the rig that was fished stands among those that are advised in its water; not: it cannot be used there."""
-
-PLACES: tuple[Place, ...] = ("first", "second", "later")
+Place = Literal["first", "behind"]
+"""Where the rig that was fished stands among those that are advised in its water."""
 
 
 def place(advice: Advice, kind: RigKind) -> Place:
-    """Return where a kind of rig stands in an advice."""
-    usable = [one.kind for one in advice.usable]
-    return PLACES[usable.index(kind)] if kind in usable else "not"
+    """Return where a kind of rig stands in an advice; what cannot be used there is behind whatever can."""
+    return "first" if [one.kind for one in advice.usable[:1]] == [kind] else "behind"
 
 
 def tuning_of(kind: RigKind, setup: Setup) -> Tuning:

@@ -1,5 +1,6 @@
 """Learn: questions to the log."""
 
+from dataclasses import asdict
 from datetime import UTC, datetime
 
 from fastapi import APIRouter
@@ -45,8 +46,7 @@ async def list_questions(session: Transaction, me: Me) -> AskableOut:
     asked = await learn.questions(session, me.id)
     return AskableOut(
         dimensions=[
-            DimensionOut(name=one.name, words=one.words, of_fish=one.of_fish, of_engine=one.of_engine)
-            for one in DIMENSIONS.values()
+            DimensionOut(name=one.name, words=one.words, of_fish=one.of_fish) for one in DIMENSIONS.values()
         ],
         suggested=[SuggestedOut(question=one, words=one.words()) for one in asked],
         for_the_rig=OfUseOut(by=list(OF_THE_RIG), measures=list(FOR_THE_RIG)),
@@ -88,11 +88,11 @@ async def foretell_more(making: Making, computing: Computing) -> ForetoldOut:
     """Work out for some more settings what they were to do, newest first; say how many are done."""
     angler_id = computing.angler.id
     async with making.begin() as session:
-        settings = await calibration.unsaid(session, angler_id)
-    rows = await computing.run(calibration.say, settings)
+        say, settings = await calibration.unsaid(session, angler_id)
+    rows = await computing.run(say, settings)
     async with making.begin() as session:
-        said, there = await calibration.keep(session, angler_id, rows)
-    return ForetoldOut(said=said, settings=there)
+        counts = await calibration.keep(session, angler_id, rows)
+    return ForetoldOut(**asdict(counts))
 
 
 @router.get("/calibration")
@@ -104,8 +104,7 @@ async def read_calibration(making: Making, computing: Computing) -> CalibrationO
 
     def judged() -> CalibrationOut:
         return CalibrationOut(
-            said=found.said,
-            settings=found.settings,
+            **asdict(found.counts),
             carried=bands(found.carried, "Depths carried to the flow of the day"),
             by_eye=bands(found.by_eye, "Depths by eye"),
             eye=eye(found.by_eye),

@@ -29,14 +29,11 @@ TrialNoun = Annotated[Trial, Noun()]
 
 
 class DimensionOut(Wire):
-    """Something that the log can be asked by: of fish to hand alone, or once the drift engine has spoken of the settings, where
-    that is so.
-    """
+    """Something that the log can be asked by, if need be of fish to hand alone."""
 
     name: DimensionName
     words: str
     of_fish: bool
-    of_engine: bool
 
 
 class SuggestedOut(Wire):
@@ -89,9 +86,12 @@ class PartOut(Wire):
 
 
 class ForetoldOut(Wire):
-    """Of how many fished settings the drift engine has said what they do, and how many there are."""
+    """Of how many fished settings the drift engine has said what they do, and where the rig stands among those that are advised
+    there; how many settings there are.
+    """
 
     said: int
+    ranked: int
     settings: int
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any, cast
 from uuid import UUID
 
-from sqlalchemy import Select, and_, func, select
+from sqlalchemy import Select, and_, case, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.ext.asyncio import AsyncSession
 
@@ -61,12 +61,14 @@ class Unsaid:
         )
 
 
-async def unsaid(session: AsyncSession, angler_id: UUID, *, most: int) -> Sequence[Unsaid]:
-    """Return the newest fished settings of which nothing has been said."""
+async def unsaid(
+    session: AsyncSession, angler_id: UUID, *, most: int, ranks: bool = False
+) -> Sequence[Unsaid]:
+    """Return the newest fished settings of which nothing has been said; ``ranks``: not where their rigs stand."""
     wanted = (
         select(Effort.setting_id, func.max(Effort.at).label("at"))
         .outerjoin(Foretold, SAID)
-        .where(_fished(angler_id), Foretold.setting_id.is_(None))
+        .where(_fished(angler_id), (Foretold.ranked if ranks else Foretold.setting_id).is_(None))
         .group_by(Effort.setting_id)
         .order_by(func.max(Effort.at).desc())
         .limit(most)
@@ -82,20 +84,31 @@ async def unsaid(session: AsyncSession, angler_id: UUID, *, most: int) -> Sequen
     return [Unsaid.of(setting, stop) for setting, stop in (await session.execute(statement)).all()]
 
 
-async def counts(session: AsyncSession, angler_id: UUID) -> tuple[int, int]:
-    """Return of how many fished settings it has been said what they do, and how many there are."""
+@dataclass(frozen=True, slots=True)
+class Counts:
+    """Of how many fished settings it has been said what they do, and where the rig stood; how many there are."""
+
+    said: int
+    ranked: int
+    settings: int
+
+
+async def counts(session: AsyncSession, angler_id: UUID) -> Counts:
+    """Return how far it has come with what is said of the settings."""
+    ranked = case((Foretold.ranked.is_not(None), Foretold.setting_id))
     statement = (
-        select(func.count(func.distinct(Foretold.setting_id)), func.count(func.distinct(Effort.setting_id)))
+        select(
+            *(func.count(func.distinct(each)) for each in (Foretold.setting_id, ranked, Effort.setting_id))
+        )
         .select_from(Effort)
         .outerjoin(Foretold, SAID)
         .where(_fished(angler_id))
     )
-    said, there = (await session.execute(statement)).one()
-    return int(said), int(there)
+    return Counts(*map(int, (await session.execute(statement)).one()))
 
 
 async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, Any]]) -> None:
-    """Write down what was said of some settings; a setting that went meanwhile has nothing said of it."""
+    """Write down what was said of some settings, the same of each; one that went meanwhile has nothing said of it."""
     if not rows:
         return
     known = set(
@@ -110,7 +123,7 @@ async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, 
     values = [{"angler_id": angler_id, "engine": ENGINE, **row} for row in rows if row["setting_id"] in known]
     if values:
         statement = insert(Foretold).values(values)
-        fresh = {name: statement.excluded[name] for name in ("engine", "ranked", "in_zone", "tick", "hung")}
+        fresh = {name: statement.excluded[name] for name in ("engine", *rows[0]) if name != "setting_id"}
         await session.execute(
             statement.on_conflict_do_update(index_elements=("angler_id", "setting_id"), set_=fresh)
         )

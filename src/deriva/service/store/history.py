@@ -63,6 +63,7 @@ async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: i
         .join(Outing, (Outing.angler_id == LogEntry.angler_id) & (Outing.id == LogEntry.record))
         .where(
             LogEntry.angler_id == angler_id,
+            LogEntry.filed.is_(False),
             Outing.angler_id == angler_id,
             Outing.ended_at.is_(None),
             Outing.gone.is_(False),
@@ -75,10 +76,15 @@ async def open_outing_position(session: AsyncSession, angler_id: UUID, newest: i
 async def changes_after(
     session: AsyncSession, angler_id: UUID, position: int, *, but_of: UUID, most: int
 ) -> Sequence[LogEntry]:
-    """Return an angler's changes after a position, but those of one device, in order."""
+    """Return an angler's changes after a position, but those of one device and those out of a file, in order."""
     statement = (
         select(LogEntry)
-        .where(LogEntry.angler_id == angler_id, LogEntry.position > position, LogEntry.device != but_of)
+        .where(
+            LogEntry.angler_id == angler_id,
+            LogEntry.position > position,
+            LogEntry.device != but_of,
+            LogEntry.filed.is_(False),
+        )
         .order_by(LogEntry.position)
         .limit(most)
     )

@@ -40,7 +40,7 @@ class Taking:
             "select changes from angler where id = %s", (self.angler_id,)
         ).fetchone()
         assert row is not None  # noqa: S101 - the angler is held
-        self.put("change", [{**one, "position": k} for k, one in enumerate(rows, row[0] + 1)])
+        self.put("change", [{**one, "position": k, "filed": True} for k, one in enumerate(rows, row[0] + 1)])
         self.connection.execute(
             "update angler set changes = changes + %s where id = %s", (len(rows), self.angler_id)
         )

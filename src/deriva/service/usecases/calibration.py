@@ -1,7 +1,7 @@
 """How right Deriva has been for an angler, and how right the angler's eye."""
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import asdict, dataclass
 from datetime import timedelta
@@ -19,7 +19,7 @@ from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
 from deriva.service.store import foretelling, observed
-from deriva.service.store.foretelling import Unsaid
+from deriva.service.store.foretelling import Counts, Unsaid
 from deriva.service.store.models import Angler, Reading
 from deriva.service.usecases.river import rated
 
@@ -30,9 +30,12 @@ SAME_WATER = timedelta(hours=3)
 """So long after one depth another is of the same water."""
 
 AT_ONCE = 40
-"""So many settings are said something of at once, of so many stops: about a second of computing."""
+"""So many settings are said something of at once: about a second of computing."""
 
 STOPS_AT_ONCE = 4
+"""The same, of stops whose rigs are ranked."""
+
+Say = Callable[[Sequence[Unsaid]], list[dict[str, Any]]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,36 +48,42 @@ class Found:
     by_eye: Sequence[Pair]
     forecasts: Sequence[Forecast]
     lengths: Sequence[float]
-    said: int
-    settings: int
+    counts: Counts
 
 
-async def unsaid(session: AsyncSession, angler_id: UUID) -> Sequence[Unsaid]:
-    """Return some settings of which nothing has been said."""
-    return await foretelling.unsaid(session, angler_id, most=AT_ONCE)
+async def unsaid(session: AsyncSession, angler_id: UUID) -> tuple[Say, Sequence[Unsaid]]:
+    """Return some settings of which something is still to be said, and what says it: what they do before how they stood."""
+    settings = await foretelling.unsaid(session, angler_id, most=AT_ONCE)
+    if settings:
+        return say, settings
+    return rank, await foretelling.unsaid(session, angler_id, most=AT_ONCE, ranks=True)
 
 
 def say(settings: Sequence[Unsaid]) -> list[dict[str, Any]]:
     """Say what settings do; nothing of a rig that cannot hang as it is written down."""
     rows: list[dict[str, Any]] = []
-    stops = list({one.stop: one.situation for one in settings}.items())[:STOPS_AT_ONCE]
-    for stop, written in stops:
-        situation = read_noun(Situation, written)
-        advice = advise(situation, wide)
-        for one in settings:
-            if one.stop != stop:
-                continue
-            row: dict[str, Any] = {
-                "setting_id": one.id, "ranked": place(advice, one.rig), "in_zone": None, "tick": None, "hung": None,
-            }  # fmt: skip
-            with suppress(DerivaError):
-                row |= asdict(foretell(situation, one.rig, read_noun(Setup, one.setup)))
-            rows.append(row)
+    for one in settings:
+        row: dict[str, Any] = {"setting_id": one.id, "in_zone": None, "tick": None, "hung": None}
+        with suppress(DerivaError):
+            row |= asdict(foretell(read_noun(Situation, one.situation), one.rig, read_noun(Setup, one.setup)))
+        rows.append(row)
     return rows
 
 
-async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, Any]]) -> tuple[int, int]:
-    """Write down what was said; return of how many fished settings something is said now, and how many there are."""
+def rank(settings: Sequence[Unsaid]) -> list[dict[str, Any]]:
+    """Say of the settings of a few stops where their rigs stand among those that are advised there."""
+    stops = list({one.stop: one.situation for one in settings}.items())[:STOPS_AT_ONCE]
+    rows: list[dict[str, Any]] = []
+    for stop, written in stops:
+        advice = advise(read_noun(Situation, written), wide)
+        rows += [
+            {"setting_id": one.id, "ranked": place(advice, one.rig)} for one in settings if one.stop == stop
+        ]
+    return rows
+
+
+async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, Any]]) -> Counts:
+    """Write down what was said; return how far it has come."""
     await foretelling.keep(session, angler_id, rows)
     return await foretelling.counts(session, angler_id)
 
@@ -82,14 +91,12 @@ async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, 
 async def found(session: AsyncSession, angler_id: UUID) -> Found:
     """Gather what was said and what was found."""
     carried, by_eye = _pairs(await observed.all_readings(session, angler_id))
-    said, settings = await foretelling.counts(session, angler_id)
     return Found(
         carried=carried,
         by_eye=by_eye,
         forecasts=await foretelling.forecasts(session, angler_id),
         lengths=await foretelling.lengths_corrected(session, angler_id),
-        said=said,
-        settings=settings,
+        counts=await foretelling.counts(session, angler_id),
     )
 
 

@@ -10,9 +10,12 @@ interface Picture {
 }
 
 const onThePage = (): Picture[] =>
-  [...document.querySelectorAll<SVGSVGElement>('main svg[role="img"]')]
+  [...document.querySelectorAll<SVGSVGElement>('main :is(svg[role="img"], svg[data-picture])')]
     .filter((svg) => svg.getBoundingClientRect().width > 0)
-    .map((svg) => ({ svg, label: svg.getAttribute("aria-label") ?? "Picture" }));
+    .map((svg) => ({
+      svg,
+      label: svg.getAttribute("aria-label") ?? svg.getAttribute("data-picture") ?? "Picture",
+    }));
 
 /** The pictures of the page that is shown, each to be had as a file. */
 export function PictureList() {
@@ -46,19 +49,25 @@ export function PictureList() {
   );
 }
 
-/** The way to them from any page, where the screen has the room. */
-export function Pictures() {
+/** The way to them from any page: at its top where the screen has the room, else at its foot. */
+export function Pictures({ atFoot = false }: { atFoot?: boolean }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <button
-        type="button"
-        aria-label="pictures of this page"
-        className="grid size-12 place-items-center rounded-full hover:bg-paper max-lg:hidden"
-        onClick={() => setOpen(true)}
-      >
-        <ImageDown aria-hidden size={20} />
-      </button>
+      {atFoot ? (
+        <Button look="quiet" className="lg:hidden" onClick={() => setOpen(true)}>
+          Pictures of this page
+        </Button>
+      ) : (
+        <button
+          type="button"
+          aria-label="pictures of this page"
+          className="grid size-12 place-items-center rounded-full hover:bg-paper max-lg:hidden"
+          onClick={() => setOpen(true)}
+        >
+          <ImageDown aria-hidden size={20} />
+        </button>
+      )}
       {open && (
         <Sheet title="Pictures of this page" open onClose={() => setOpen(false)}>
           <PictureList />

@@ -99,13 +99,11 @@ export function LearnScreen() {
 
 /** Of how many settings it is still to be said what they do, where a question rests on that; it is worked out meanwhile. */
 function useUnsaid(question: Question | null): number {
-  const said = useAskable().data?.dimensions.filter((one) => one.of_engine) ?? [];
-  const rests =
-    question !== null &&
-    (question.per === "zone_hour" ||
-      said.some((one) => [question.by, ...question.only.map((only) => only.dimension)].includes(one.name)));
+  const asked = question ? [question.by, ...question.only.map((one) => one.dimension)] : [];
+  const ranks = asked.includes("ranked");
+  const rests = ranks || question?.per === "zone_hour" || asked.includes("zone");
   const { data } = useCalibration(rests);
-  const left = rests && data ? data.settings - data.said : 0;
+  const left = rests && data ? data.settings - (ranks ? data.ranked : data.said) : 0;
   useForetelling(left);
   return left;
 }

@@ -15,7 +15,8 @@ type Touches = NonNullable<Calibration["touches"]>;
 export function RightScreen() {
   const found = useCalibration();
   const left = found.data ? found.data.settings - found.data.said : 0;
-  const more = useForetelling(left);
+  const unranked = found.data ? found.data.settings - found.data.ranked : 0;
+  const more = useForetelling(left + unranked);
   return (
     <div className="mx-auto max-w-3xl space-y-3">
       <LogTabs />
@@ -51,7 +52,7 @@ export function RightScreen() {
               </Ask>
             </div>
           </Panel>
-          <RankedPanel under={left > 0} />
+          <RankedPanel left={unranked} />
           <Panel title="Your eye for fish">
             <p>
               {found.data.lengths?.words ??
@@ -67,7 +68,7 @@ export function RightScreen() {
 const RANKED: Question = { by: "ranked", measure: "takes", per: "drift", only: [] };
 
 /** Whether rigs that were ranked first were taken more often, as the log has it. */
-function RankedPanel({ under }: { under: boolean }) {
+function RankedPanel({ left }: { left: number }) {
   const { say } = useUnits();
   const answer = useAnswer(RANKED);
   return (
@@ -76,7 +77,7 @@ function RankedPanel({ under }: { under: boolean }) {
       {answer.isError && <Trouble error={answer.error} retry={() => answer.refetch()} />}
       <p className="text-sm text-soft">
         Every rig that you fished is held against what is advised for the water that was believed then
-        {under ? "; some are still being worked out." : "."}
+        {left > 0 ? `; that is still being worked out for ${left} settings.` : "."}
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Ask by="ranked" per="drift">

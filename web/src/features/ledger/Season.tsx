@@ -1,5 +1,5 @@
-import { useNavigate } from "@tanstack/react-router";
-import { useState } from "react";
+import { Link } from "@tanstack/react-router";
+import { type KeyboardEvent, useState } from "react";
 import type { components } from "../../api/generated";
 import { useWidth } from "../../draw/size";
 import { useSeason } from "../../queries/log";
@@ -20,7 +20,7 @@ const monthNames = Array.from({ length: 12 }, (_, k) =>
   new Date(2026, k, 15).toLocaleDateString(undefined, { month: "short" }),
 );
 
-/** A year: the flow of the river, and every outing on its day. A mark leads to its outing. */
+/** A year: the flow of the river, and every outing on its day. A mark leads to its outing, by a tap or by keys. */
 export function Season() {
   const [year, setYear] = useState(() => new Date().getFullYear());
   const season = useSeason(year);
@@ -58,10 +58,20 @@ export function Season() {
   );
 }
 
+/** Go along the marks by keys, from outing to outing: the row of them is one stop of the tab key. */
+function walk(event: KeyboardEvent<HTMLAnchorElement>) {
+  const marks = [...(event.currentTarget.parentElement?.querySelectorAll("a") ?? [])];
+  const at = marks.indexOf(event.currentTarget);
+  const to = { ArrowLeft: at - 1, ArrowRight: at + 1, Home: 0, End: marks.length - 1 }[event.key];
+  if (to === undefined) return;
+  event.preventDefault();
+  marks[to]?.focus();
+}
+
 function YearPicture({ year: found }: { year: Year }) {
-  const [ref, width] = useWidth<HTMLDivElement>();
+  const [ref, width] = useWidth<HTMLElement>();
   const { show } = useUnits();
-  const navigate = useNavigate();
+  const [current, setCurrent] = useState(Number.POSITIVE_INFINITY);
   const from = Date.UTC(found.year, 0, 1);
   const to = Date.UTC(found.year + 1, 0, 1);
   const x = (t: number) => LEFT + ((t - from) / (to - from)) * (width - LEFT - RIGHT);
@@ -69,7 +79,6 @@ function YearPicture({ year: found }: { year: Year }) {
   const most = 1.05 * Math.max(0.1, ...flows);
   const y = (flow: number) => HIGH - FOOT - Math.sqrt(flow / most) * (HIGH - FOOT - MARKS);
   const fish = (n: number) => 3 + 1.8 * Math.sqrt(n);
-  const river = found.rivers[0];
   const known = new Map(
     found.rivers.flatMap((one) => one.days.map((each) => [each.at.slice(0, 10), each.flow_m3_s])),
   );
@@ -78,11 +87,12 @@ function YearPicture({ year: found }: { year: Year }) {
     const flow = known.get(new Date(at).toISOString().slice(0, 10));
     return flow === undefined ? MARKS - 14 : y(flow);
   };
-  const said = `${found.outings.length} outings of ${found.year}${river ? ` beside the flow of the ${found.rivers.map((one) => one.river).join(", ")}` : ""}: ${found.outings.map((one) => `${day(one.at)}, ${one.fish} fish`).join("; ")}`;
+  const beside = found.rivers.map((one) => one.river).join(", ");
+  const said = `${found.outings.length} outings of ${found.year}${beside && `, beside the flow of the ${beside}`}`;
   return (
-    <div ref={ref}>
+    <nav ref={ref} aria-label={said}>
       {width > 0 && (
-        <svg width={width} height={HIGH} role="img" aria-label={said}>
+        <svg width={width} height={HIGH} role="presentation" data-picture={said}>
           {monthNames.map((name, k) => {
             const t = Date.UTC(found.year, k, 1);
             return (
@@ -119,11 +129,15 @@ function YearPicture({ year: found }: { year: Year }) {
               strokeLinejoin="round"
             />
           ))}
-          {found.outings.map((one) => (
-            // biome-ignore lint/a11y/noStaticElementInteractions: the list below leads to the same outings by keys
-            <g
+          {found.outings.map((one, k) => (
+            <Link
               key={one.id}
-              onClick={() => navigate({ to: "/ledger/$outingId", params: { outingId: one.id } })}
+              to="/ledger/$outingId"
+              params={{ outingId: one.id }}
+              aria-label={`${day(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}
+              tabIndex={k === Math.min(current, found.outings.length - 1) ? 0 : -1}
+              onFocus={() => setCurrent(k)}
+              onKeyDown={walk}
             >
               <title>{`${day(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}</title>
               <circle
@@ -135,7 +149,7 @@ function YearPicture({ year: found }: { year: Year }) {
                 stroke="var(--ink)"
                 strokeWidth={0.75}
               />
-            </g>
+            </Link>
           ))}
           <text x={LEFT} y={12} fontSize={12} fill="var(--soft)">
             {flows.length > 0
@@ -144,6 +158,6 @@ function YearPicture({ year: found }: { year: Year }) {
           </text>
         </svg>
       )}
-    </div>
+    </nav>
   );
 }

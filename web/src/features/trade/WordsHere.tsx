@@ -9,7 +9,7 @@ export function WordsHere() {
   const [on, setOn] = useState(false);
   const done = useCallback(() => setOn(false), []);
   return (
-    <div data-words className="mt-6 print:hidden">
+    <div data-words>
       <Button look="quiet" aria-pressed={on} onClick={() => setOn(!on)}>
         What do these words mean?
       </Button>

@@ -251,3 +251,5 @@ class LogEntry(Base):
     zone: Mapped[str] = mapped_column(String(64))
     body: Mapped[dict[str, Any]]
     taken_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    filed: Mapped[bool] = mapped_column(server_default=false(), default=False)
+    """Taken in with a file: no device is told of the taps of years that another account had."""

@@ -1,5 +1,5 @@
 """What fish took, and when in the drift, is counted as drifts and fish are written; where a rig stood among those advised; of
-which form a water and a rig are written.
+which form a water and a rig are written; which writings came in with a file.
 """
 
 import sqlalchemy as sa
@@ -108,11 +108,13 @@ def upgrade() -> None:
     op.execute(
         "update setting set form = 1 where 'bright-collar stonefly nymph' in (setup ->> 'point_form', setup ->> 'dropper_form')"
     )
+    op.add_column("change", sa.Column("filed", sa.Boolean(), server_default=sa.false(), nullable=False))
     op.add_column("foretold", sa.Column("ranked", sa.String(10), nullable=True))
 
 
 def downgrade() -> None:
     op.drop_column("foretold", "ranked")
+    op.drop_column("change", "filed")
     for table in ("setting", "stop"):
         op.drop_column(table, "form")
     for name, _, _ in TRIGGERS:
