@@ -45,21 +45,32 @@ def recounted(rows: psycopg.Connection) -> Counts:
     }
 
 
-def kept_fish(rows: psycopg.Connection) -> Counter[tuple[str, int, str, str]]:
-    found = rows.execute("select setting_id, lane, fly, phase, fish from caught").fetchall()
-    return Counter({(str(setting), *what): fish for setting, *what, fish in found})
+Fish = dict[tuple[str, int, str, str, str], tuple[int, float | None]]
 
 
-def recounted_fish(rows: psycopg.Connection) -> Counter[tuple[str, int, str, str]]:
-    """Count the fish that stand, each with what it says of itself, under drifts that ended with one."""
+def kept_fish(rows: psycopg.Connection) -> Fish:
+    found = rows.execute(
+        "select setting_id, lane, fly, phase, species, fish, longest_mm from caught"
+    ).fetchall()
+    return {(str(setting), *what): (fish, longest) for setting, *what, fish, longest in found}
+
+
+def recounted_fish(rows: psycopg.Connection) -> Fish:
+    """Count the drifts with fish that stand, by what is said of the fish, and how long the longest was."""
     drifts = rows.execute("select id, setting_id, coalesce(lane, 0), outcome, undone from drift").fetchall()
     where = {
         row: (str(setting), lane)
         for row, setting, lane, how, undone in drifts
         if how == "fish" and not undone
     }
-    fish = rows.execute("select distinct drift_id, fly, phase from catch where not undone").fetchall()
-    return Counter((*where[drift], fly, phase) for drift, fly, phase in fish if drift in where)
+    told = rows.execute("select drift_id, fly, phase, species, length_mm from catch where not undone")
+    caught: dict[Any, tuple[set[Any], list[float]]] = defaultdict(lambda: (set(), []))
+    for drift, *what, length in told.fetchall():
+        if drift in where:
+            found = caught[(*where[drift], *what)]
+            found[0].add(drift)
+            found[1].extend([] if length is None else [length])
+    return {key: (len(of), max(lengths, default=None)) for key, (of, lengths) in caught.items()}
 
 
 WRITINGS = st.lists(
@@ -67,7 +78,7 @@ WRITINGS = st.lists(
         st.integers(0, 5),  # which drift
         st.integers(0, 1),  # under which setting
         st.sampled_from(["clean", "tick", "hung", "lost_fly", "missed", "fish", "fish", "undo"]),
-        st.sampled_from([None, ("point", "drop"), ("dropper", "swing"), "undo"]),  # what is said of its fish
+        st.sampled_from([None, ("point", 210.0), ("dropper", None), ("point", 300.0), "undo"]),  # what is said of its fish
         st.sampled_from([None, 1, 2]),
         st.integers(0, 200),  # when it was
         st.integers(-90, -30),  # when that was written
@@ -105,8 +116,12 @@ def test_counts__are_those_of_a_recount_after_any_order_of_writings(
         )
         waiting.append(event("drifts", drifts[which], body, next(numbers), minutes=written))
         if taken is not None:
-            said = {"undone": True} if taken == "undo" else dict(zip(("fly", "phase"), taken, strict=True))
-            caught = bank.fish(drifts[which], **said)
+            said = (
+                {"undone": True} if taken == "undo" else dict(zip(("fly", "length_mm"), taken, strict=True))
+            )
+            how = "none" if said.get("length_mm", 1.0) is None else "eye"
+            species = "grayling" if where else "brown trout"
+            caught = bank.fish(drifts[which], species=species, length_how=how, **said)
             waiting.append(event("catches", fish[which], caught, next(numbers), minutes=written))
         if alone:
             assert bank.client.post("/api/sync", json=batch(*waiting)).json()["refused"] == []

@@ -71,6 +71,9 @@ CALLS_MADE: dict[str, Call] = {
     "takes by hour": lambda c, _: _ask(c, "hour"),
     "takes by flow in one month": lambda c, _: _ask(c, "flow", only=[{"dimension": "month", "part": "6"}]),
     "takes by rise or fall": lambda c, _: _ask(c, "trend"),
+    "fish by which fly took": lambda c, _: _ask(c, "took", measure="fish"),
+    "fish by moment": lambda c, _: _ask(c, "moment", measure="fish"),
+    "takes by school": lambda c, _: _ask(c, "school_depth"),
     "how right it was": lambda c, _: c.get("/api/learn/calibration"),
     "outings behind a bead": lambda c, _: c.post(
         "/api/learn/outings", json={"question": {"by": "bead"}, "part": "2.5"}

@@ -1,6 +1,7 @@
 """Rates and comparisons. Truth: logs made with known preferences, and an integration that takes nothing for normal."""
 
 import math
+from dataclasses import astuple
 from itertools import combinations
 
 import numpy as np
@@ -9,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from deriva.core.errors import Impossible
-from deriva.core.learn.pooled import COMMON_SD, INSIDE, Rows, counted, pooled
+from deriva.core.learn.pooled import COMMON_SD, GRID, INSIDE, Rows, counted, pooled
 from tests.core.learn.logs import Planted, log
 
 LOGS = 200
@@ -113,6 +114,16 @@ def test_more_of_the_same__narrows_and_order_does_not_matter() -> None:
         once, more = pooled(rows).rate(level), pooled(twice).rate(level)
         assert more.high - more.low < once.high - once.low
         assert turned.rate(level).median == pytest.approx(once.median, rel=1e-3)
+
+
+@pytest.mark.parametrize("planted", [UNEVEN, NO_DIFFERENCE, Planted(60, 5, apart=0.5, days=0.5, rows=0.2)])
+def test_spreads__that_are_sought_say_what_all_of_them_say(planted: Planted) -> None:
+    for seed in range(10):
+        rows, _ = log(planted, FIRST_SEED + seed)
+        sought, every = pooled(rows), pooled(rows, GRID)
+        assert len(sought.fits) == len(every.fits)
+        for level in range(rows.levels):
+            assert astuple(sought.rate(level)) == pytest.approx(astuple(every.rate(level)), rel=2e-3)
 
 
 def test_many_outings__are_fitted_with_the_spreads_of_some() -> None:

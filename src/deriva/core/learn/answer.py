@@ -1,9 +1,11 @@
 """What a log answers: one sentence with its certainty, then the parts with their intervals, then what confounds it."""
 
 import math
+from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from itertools import compress
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 
@@ -27,11 +29,13 @@ FEW_SPREADS = 8
 TOO_MANY = 5000
 """Drifts that nobody will fish to settle a question."""
 
+Numbers = Any
+"""A numpy array, one number a row."""
+
 Certainty = Literal["sure", "likely", "open", "alone", "empty"]
 
 
-@dataclass(frozen=True, slots=True)
-class Row:
+class Row(NamedTuple):
     """What one outing had at one part in one water: ``water`` has a part of every dimension of :func:`within`, in its order."""
 
     outing: int
@@ -82,51 +86,53 @@ class Answer:
     """Parts that were fished too little to be compared."""
 
 
-@dataclass(frozen=True, slots=True)
-class _Coded:
-    """The rows in numbers, and what they stand for."""
+class _Coded(NamedTuple):
+    """The rows in numbers, column by column."""
 
-    keys: tuple[str, ...]
-    outing: Sequence[int]
-    level: Sequence[int]
+    outing: Numbers
+    level: Numbers
     water: Sequence[tuple[str, ...]]
-    hits: Sequence[int]
-    effort: Sequence[float]
+    hits: Numbers
+    drifts: Numbers
+    hours: Numbers
+    effort: Numbers
+    """Drifts or hours, as it is asked."""
+
+
+def _coded(question: Question, rows: Sequence[Row], keys: Sequence[str]) -> _Coded:
+    """Return the rows of some parts, and of those that took time where that is the effort."""
+    code = {key: k for k, key in enumerate(keys)}
+    outing, part, water, *counts = zip(*rows, strict=True)
+    level = np.array([code.get(one, -1) for one in part])
+    hits, drifts, hours = (np.array(one, dtype=np.float64) for one in counts)
+    kept = (level >= 0) & ((question.per == "drift") | (hours > 0.0))
+    effort = drifts if question.per == "drift" else hours
+    return _Coded(
+        np.array(outing)[kept], level[kept], list(compress(water, kept)), hits[kept], drifts[kept], hours[kept], effort[kept],
+    )  # fmt: skip
 
 
 def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) -> Answer:
     """Answer from what was counted; ``names`` says what lies and beats are called."""
     dimension = DIMENSIONS[question.by]
-    drifts: dict[str, int] = {}
+    drifts: Counter[str] = Counter()
     for row in rows:
-        drifts[row.part] = drifts.get(row.part, 0) + row.drifts
+        drifts[row.part] += row.drifts
     most = sorted(drifts, key=lambda key: (-drifts[key], key))[:MOST_PARTS]
     keys = dimension.ordered(most)
     if not keys:
         return _empty(question, names)
-    code = {key: k for k, key in enumerate(keys)}
-    kept = [row for row in rows if row.part in code and (question.per == "drift" or row.hours > 0.0)]
-    coded = _Coded(
-        keys,
-        [row.outing for row in kept],
-        [code[row.part] for row in kept],
-        [row.water for row in kept],
-        [row.hits for row in kept],
-        [float(row.drifts) if question.per == "drift" else row.hours for row in kept],
-    )
-    as_fished = pooled(_summed(coded, question, strata=None))
+    coded = _coded(question, rows, keys)
+    as_fished = pooled(_summed(coded, question, len(keys), strata=None))
     strata = sorted(set(coded.water))
     alike = as_fished
     if len(strata) > 1 and len(keys) > 1:
         spreads = [fit.spreads for fit in as_fished.fits[:FEW_SPREADS]]
-        alike = pooled(_summed(coded, question, strata=strata), spreads)
+        alike = pooled(_summed(coded, question, len(keys), strata=strata), spreads)
     parts = tuple(
-        Part(
-            key, dimension.label(key, names), *_effort([row for row in kept if row.part == key]),
-            as_fished.rate(k), alike.rate(k),
-        )
+        Part(key, dimension.label(key, names), *_effort(coded, k), as_fished.rate(k), alike.rate(k))
         for k, key in enumerate(keys)
-    )  # fmt: skip
+    )
     if len(parts) == 1:
         return _alone(question, names, parts[0], left_out=len(drifts) - 1)
     best, other = _pair(question, parts)
@@ -148,20 +154,18 @@ def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) ->
         other=keys[other],
         more=contrast.more,
         more_drifts=None if chance >= SURE else more,
-        rests_on=_rests_on(question, parts, len({row.outing for row in kept})),
+        rests_on=_rests_on(question, parts, len(np.unique(coded.outing))),
         confounds=tuple(pair.confound(*one) for one in mixed),
         parts=parts,
         left_out=len(drifts) - len(parts),
     )
 
 
-def _effort(rows: Sequence[Row]) -> tuple[int, int, float, int]:
-    return (
-        len({row.outing for row in rows}),
-        sum(row.drifts for row in rows),
-        sum(row.hours for row in rows),
-        sum(row.hits for row in rows),
-    )
+def _effort(coded: _Coded, level: int) -> tuple[int, int, float, int]:
+    """Return outings, drifts, hours and hits of a part."""
+    of = coded.level == level
+    hours = float(coded.hours[of].sum())
+    return len(np.unique(coded.outing[of])), int(coded.drifts[of].sum()), hours, int(coded.hits[of].sum())
 
 
 def _together(question: Question) -> Callable[[Iterable[float]], float]:
@@ -173,12 +177,12 @@ def _fished(question: Question, parts: Sequence[Part]) -> int:
     return int(_together(question)(part.drifts for part in parts))
 
 
-def _summed(coded: _Coded, question: Question, strata: Sequence[tuple[str, ...]] | None) -> Rows:
+def _summed(coded: _Coded, question: Question, levels: int, strata: Sequence[tuple[str, ...]] | None) -> Rows:
     """Return the rows added up by outing, level and stratum."""
     place = {water: s for s, water in enumerate(strata or ())}
     stratum = np.array([place.get(water, 0) for water in coded.water], dtype=np.int64)
-    count, levels = max(1, len(place)), len(coded.keys)
-    code = (np.asarray(coded.outing) * levels + np.asarray(coded.level)) * count + stratum
+    count = max(1, len(place))
+    code = (coded.outing * levels + coded.level) * count + stratum
     found, where = np.unique(code, return_inverse=True)
     hits = np.bincount(where, weights=coded.hits)
     effort = np.bincount(where, weights=coded.effort)
@@ -328,18 +332,19 @@ def _mixed(
 ) -> list[tuple[DimensionName, str, Mixed]]:
     """Return with what the two were mixed up: what it is, which part of it, and how much."""
     found: list[tuple[DimensionName, str, Mixed]] = []
-    for place, name in enumerate(within(question.by)):
-        keys = sorted({water[place] for water in coded.water})
-        sums = {key: [0.0, 0.0, 0.0, 0.0] for key in keys}
-        for level, water, hits, effort in zip(
-            coded.level, coded.water, coded.hits, coded.effort, strict=True
-        ):
-            if level in (best, other):
-                sums[water[place]][0 if level == best else 2] += hits
-                sums[water[place]][1 if level == best else 3] += max(effort, hits)
-        tables = [Two(*sums[key]) for key in keys]
+    effort = np.maximum(coded.effort, coded.hits)
+    of_best, of_other = coded.level == best, coded.level == other
+    for name, column in zip(within(question.by), zip(*coded.water, strict=True), strict=True):
+        keys = sorted(set(column))
+        code = {key: k for k, key in enumerate(keys)}
+        which = np.array([code[one] for one in column])
+        sums = [
+            np.bincount(which[of], weights=counts[of], minlength=len(keys)).tolist()
+            for of in (of_best, of_other)
+            for counts in (coded.hits, effort)
+        ]
         # whichever of the two was the more in some water: it is said of that one
-        one = mixed_up(tables)
+        one = mixed_up([Two(*table) for table in zip(*sums, strict=True)])
         if one is not None:
             found.append((name, keys[one.stratum], one))
     return found

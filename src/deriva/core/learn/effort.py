@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from itertools import pairwise
 
-MOST_OUTINGS = 600
+MOST_OUTINGS = 400
 """So many outings are looked at, the newest: the fishing of years, and no more work for a longer log."""
 
 LONGEST_MIN = 10.0

@@ -11,8 +11,9 @@ Research on Educational Effectiveness 5).
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from heapq import heappop, heappush
 from itertools import pairwise, product
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -190,65 +191,124 @@ def _between(values: Floats, weights: Floats) -> Between:
 
 
 Spreads = tuple[float, float, float]
-GRID: tuple[Spreads, ...] = tuple(product(BY_LEVEL, BY_OUTING, BY_ROW))
+GRIDS = (BY_LEVEL, BY_OUTING, BY_ROW)
+GRID: tuple[Spreads, ...] = tuple(product(*GRIDS))
+BEGIN: Spreads = (0.25, 0.4, 0.25)
+
+WIDE = 6.0
+"""Around spreads whose evidence, as a logarithm, is farther than this behind the best nothing is looked for: they have a four
+hundredth of it.
+"""
 
 
-def pooled(rows: Rows, spreads: Sequence[Spreads] = GRID) -> Pooled:
-    """Fit the rows, with the spreads that are tried; raises :class:`Impossible` where there are no rows."""
+def pooled(rows: Rows, spreads: Sequence[Spreads] | None = None) -> Pooled:
+    """Fit the rows, with the spreads given or else those of the grid that the evidence does not rule out; raises
+    :class:`Impossible` where there are no rows.
+    """
     if len(rows.k) == 0:
         raise Impossible("nothing was counted", field="rows")
     rows = rows.some(np.argsort(rows.outing, kind="stable"))
     outings = np.unique(rows.outing)
-    if len(outings) <= FEW_OUTINGS or len(spreads) == 1:
-        return Pooled(rows, _weighed(rows, spreads))
+    if len(outings) <= FEW_OUTINGS or (spreads is not None and len(spreads) == 1):
+        return Pooled(rows, _weighed(_Fitting(rows), spreads))
     chosen = outings[np.linspace(0, len(outings) - 1, FEW_OUTINGS).astype(int)]
-    learned = _weighed(rows.some(np.isin(rows.outing, chosen)), spreads)
+    learned = _weighed(_Fitting(rows.some(np.isin(rows.outing, chosen))), spreads)
     # so many outings know their spreads well: one set stands for all
     best = max(learned, key=lambda fit: fit.weight)
-    return Pooled(rows, _weighed(rows, [best.spreads], begin=best.beta))
+    return Pooled(rows, _weighed(_Fitting(rows, begin=best.beta), [best.spreads]))
 
 
 def _half_normal(value: float, likely: float) -> float:
     return -0.5 * (value / likely) ** 2
 
 
-def _weighed(rows: Rows, spreads: Sequence[Spreads], begin: Floats | None = None) -> list[Fit]:
-    """Fit for every set of spreads, and return those that the evidence does not rule out."""
-    _, sizes = np.unique(rows.outing, return_counts=True)
-    starts = np.concatenate([[0], np.cumsum(sizes)])
-    counts = fitting.Counts(rows.k, rows.n, starts, rows.level, rows.stratum, rows.levels, rows.times)
-    size = 1 + rows.levels + rows.strata
-    middle = np.zeros(size)
-    middle[0] = math.log(2.0) if rows.times else math.log(0.05 / 0.95)
-    beta = middle.copy() if begin is None else begin.copy()
-    outing, own = np.zeros(len(sizes)), np.zeros(len(rows.k))
-    found: list[tuple[float, Fit]] = []
-    astray: NotConverged | None = None
-    for by_level, by_outing, by_row in spreads:
-        prior = np.full(size, 1.0 / STRATUM_SD**2)
+class _Fitting:
+    """Rows being fitted with one set of spreads after the other, each from where the last one ended."""
+
+    def __init__(self, rows: Rows, begin: Floats | None = None) -> None:
+        _, sizes = np.unique(rows.outing, return_counts=True)
+        starts = np.concatenate([[0], np.cumsum(sizes)])
+        self.rows, self.sizes = rows, sizes
+        self.counts = fitting.Counts(
+            rows.k, rows.n, starts, rows.level, rows.stratum, rows.levels, rows.times
+        )
+        self.middle = np.zeros(1 + rows.levels + rows.strata)
+        self.middle[0] = math.log(2.0) if rows.times else math.log(0.05 / 0.95)
+        self._begin(self.middle if begin is None else begin)
+
+    def _begin(self, beta: Floats) -> None:
+        size = len(beta)
+        parts = np.zeros(len(self.sizes)), np.zeros(len(self.rows.k))
+        self.found = fitting.Found(beta.copy(), *parts, np.zeros((size, size)))
+
+    def at(self, spreads: Spreads) -> tuple[float, Fit]:
+        """Return the evidence for some spreads, and the rates with them. Raises NotConverged; the next begins anew then."""
+        rows = self.rows
+        prior = np.full(len(self.middle), 1.0 / STRATUM_SD**2)
         prior[0] = 1.0 / COMMON_SD**2
-        prior[1 : 1 + rows.levels] = 1.0 / by_level**2
+        prior[1 : 1 + rows.levels] = 1.0 / spreads[0] ** 2
         if rows.strata == 1:
             prior[-1] = 1e6  # one stratum is none
-        values = fitting.Found(beta, outing, own, np.zeros((size, size)))
         try:
-            evidence = fitting.fit(counts, fitting.Priors(prior, middle, by_outing, by_row), values)
-        except NotConverged as error:  # the other spreads speak without these
-            astray, beta, outing, own = error, middle.copy(), np.zeros_like(outing), np.zeros_like(own)
-            continue
-        for value, likely, grid in (
-            (by_level, LIKELY_LEVEL, BY_LEVEL),
-            (by_outing, LIKELY_OUTING, BY_OUTING),
-            (by_row, LIKELY_ROW, BY_ROW),
+            priors = fitting.Priors(prior, self.middle, spreads[1], spreads[2])
+            evidence = fitting.fit(self.counts, priors, self.found)
+        except NotConverged:
+            self._begin(self.middle)
+            raise
+        for value, likely, grid in zip(
+            spreads, (LIKELY_LEVEL, LIKELY_OUTING, LIKELY_ROW), GRIDS, strict=True
         ):
             evidence += _half_normal(value, likely) + _width(value, grid)
-        found.append((evidence, Fit(0.0, beta.copy(), values.covariance, (by_level, by_outing, by_row))))
+        return evidence, Fit(0.0, self.found.beta.copy(), self.found.covariance.copy(), spreads)
+
+
+def _beside(spreads: Spreads) -> list[Spreads]:
+    """Return the spreads of the grid that are next to some in one of the three."""
+    found: list[Spreads] = []
+    for place, grid in enumerate(GRIDS):
+        at = grid.index(spreads[place])
+        found += [
+            cast("Spreads", (*spreads[:place], grid[k], *spreads[place + 1 :]))
+            for k in (at - 1, at + 1)
+            if 0 <= k < len(grid)
+        ]
+    return found
+
+
+def _weighed(fit: _Fitting, spreads: Sequence[Spreads] | None) -> list[Fit]:
+    """Fit for every set of spreads given, or go over the grid from its middle, always on from the best, as long as the evidence
+    is not far behind; return those that it does not rule out.
+    """
+    found: dict[Spreads, tuple[float, Fit]] = {}
+    waiting = list(spreads) if spreads is not None else [BEGIN]
+    known = set(waiting)
+    open_: list[tuple[float, Spreads]] = []
+    astray: NotConverged | None = None
+    most = -math.inf
+    while waiting:
+        for one in waiting:
+            try:
+                found[one] = fit.at(one)
+            except NotConverged as error:  # the other spreads speak without these
+                astray = error
+                continue
+            most = max(most, found[one][0])
+            heappush(open_, (-found[one][0], one))
+        waiting = []
+        while spreads is None and open_ and not waiting:
+            behind, one = heappop(open_)
+            if -behind >= most - WIDE:
+                waiting = [each for each in _beside(one) if each not in known]
+                known.update(waiting)
     if astray is not None and not found:
         raise astray
-    most = max(evidence for evidence, _ in found)
-    weights = [math.exp(evidence - most) for evidence, _ in found]
+    weights = [math.exp(evidence - most) for evidence, _ in found.values()]
     kept = [w if w / sum(weights) >= LEAST_WEIGHT else 0.0 for w in weights]
-    return [replace(fit, weight=w / sum(kept)) for w, (_, fit) in zip(kept, found, strict=True) if w > 0.0]
+    return [
+        replace(one, weight=w / sum(kept))
+        for w, (_, one) in zip(kept, found.values(), strict=True)
+        if w > 0.0
+    ]
 
 
 def _width(value: float, grid: Sequence[float]) -> float:

@@ -1,8 +1,9 @@
 """What was fished, as columns: counts by outing and by whatever is asked, added up by the database."""
 
 from collections import Counter
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
+from itertools import compress
 from typing import Any
 from uuid import UUID
 
@@ -35,10 +36,10 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.choose.schools import Question as Disputed
 from deriva.core.learn.answer import Row
-from deriva.core.learn.dimensions import DIMENSIONS, OF_FISH, SCHOOL_OF, DimensionName, within
+from deriva.core.learn.dimensions import DIMENSIONS, SCHOOL_OF, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
-from deriva.core.learn.question import Measure, Question
+from deriva.core.learn.question import Measure, Only, Question
 from deriva.core.water.flow import STEADY_PER_H
 from deriva.service.store.models import (
     Beat,
@@ -63,29 +64,22 @@ def _sun_hour() -> ColumnElement[float]:
     return cast(utc - 24.0 * func.floor(utc / 24.0), Float)
 
 
-def _several(kind: tuple[str, ...]) -> ColumnElement[Any]:
-    return literal(list(kind), ARRAY(String))
-
-
 _WITH_DROPPER = Setting.setup["dropper_form"].astext.is_not(None)
 _UNDER_DRY = Setting.rig == "dry_dropper"
 
-TOOK = func.unnest(
-    case(
-        (and_(_UNDER_DRY, _WITH_DROPPER), _several(("point", "dropper", "dry"))),
-        (_UNDER_DRY, _several(("point", "dry"))),
-        (_WITH_DROPPER, _several(("point", "dropper"))),
-        else_=_several(()),
-    )
-).table_valued(column("fly", String), name="hung_on").render_derived()  # fmt: skip
-"""The flies that hung on a rig, where there was more than one."""
+HUNG_ON: dict[tuple[bool, bool], tuple[str, ...]] = {
+    (True, True): ("point", "dropper", "dry"),
+    (True, False): ("point", "dry"),
+    (False, True): ("point", "dropper"),
+    (False, False): (),
+}
+"""The flies that hung on a rig, where there was more than one, by whether it hung under a dry and whether it had a dropper."""
 
-MOMENT = (
-    func.unnest(_several(DIMENSIONS["moment"].parts()))
-    .table_valued(column("phase", String), name="went_by")
-    .render_derived()
-)
-"""The moments that every drift goes through."""
+SAID_OF_FISH: dict[DimensionName, ColumnElement[str]] = {
+    "took": Caught.fly.expression,
+    "moment": Caught.phase.expression,
+}
+"""What only a fish says."""
 
 
 def _side(asked: Disputed, name: DimensionName) -> ColumnElement[Any]:
@@ -115,13 +109,11 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "lie": cast(Effort.lie_id, String),
         "kind": Effort.kind.expression,
         "lane": case((Effort.lane > 0, cast(Effort.lane, String))),
-        "beat": cast(Beat.id, String),
+        "beat": cast(literal_column("newest.beat_id"), String),
         "flow": Effort.flow_class.expression,
         "light": Effort.light.expression,
         "month": cast(extract("month", Effort.at), String),
-        "trend": literal_column("flows.trend", Text),
-        "took": TOOK.c.fly,
-        "moment": MOMENT.c.phase,
+        "trend": cast(literal_column("flows.trend"), String),
         "ranked": Foretold.ranked.expression,
         **{name: _side(asked, name) for asked, name in SCHOOL_OF.items()},
     }
@@ -146,6 +138,12 @@ OUTLINE: tuple[DimensionName, ...] = (
 )  # fmt: skip
 """What is looked over to see what can be asked."""
 
+OUTLINED = 150
+"""So many outings are looked over for it, the newest: what can be asked of them, can be asked of all."""
+
+
+OF_THE_RIVER: frozenset[DimensionName] = frozenset({"hour", "trend"})
+"""What hangs on where the river is, and on its gauge."""
 
 OF_THE_SETTING: frozenset[DimensionName] = frozenset({"took", *SCHOOL_OF.values()})
 """What stands with a setting and its stop, and is asked too rarely to be copied to what was fished with it."""
@@ -167,12 +165,12 @@ TREND = text(
 """Whether the river rose or fell before an outing, by its gauge; nothing where the gauge does not say."""
 
 
-def _newest(angler_id: UUID) -> CTE:
+def _newest(angler_id: UUID, most: int) -> CTE:
     return (
         select(Outing.id, Outing.beat_id, Outing.started_at)
         .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
         .order_by(Outing.started_at.desc(), Outing.id.desc())
-        .limit(MOST_OUTINGS)
+        .limit(most)
         .cte("newest")
         .prefix_with("materialized")
     )
@@ -184,17 +182,22 @@ class _Fished:
     """
 
     def __init__(
-        self, angler_id: UUID, asked: Collection[DimensionName] = (), *, engine: bool = False
+        self,
+        angler_id: UUID,
+        asked: Collection[DimensionName] = (),
+        *,
+        engine: bool = False,
+        most: int = MOST_OUTINGS,
     ) -> None:
         """Join what is needed to ask by some things."""
-        newest = _newest(angler_id)
-        of_beat = and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id)
-        self.hits = dict(HITS)
-        self._rows: FromClause = (
-            join(newest, Effort, and_(Effort.angler_id == angler_id, Effort.outing_id == newest.c.id))
-            .join(Beat, of_beat)
-            .join(River, AT_RIVER)
+        newest = _newest(angler_id, most)
+        self._rows: FromClause = join(
+            newest, Effort, and_(Effort.angler_id == angler_id, Effort.outing_id == newest.c.id)
         )
+        # not where it is not wanted: the server takes the outings for a few then, and sorts
+        if OF_THE_RIVER.intersection(asked):
+            of_beat = and_(Beat.angler_id == angler_id, Beat.id == newest.c.beat_id)
+            self._rows = self._rows.join(Beat, of_beat).join(River, AT_RIVER)
         if "trend" in asked:
             known = {"angler": angler_id, "steady": STEADY_PER_H, "hours": TREND_H, "whole": int(TREND_H)}
             self._rows = self._rows.join(TREND.bindparams(**known).lateral("flows"), true())
@@ -206,64 +209,113 @@ class _Fished:
             of = and_(Setting.angler_id == angler_id, Setting.id == Effort.setting_id)
             at = and_(Stop.angler_id == angler_id, Stop.id == Setting.stop_id)
             self._rows = self._rows.join(Setting, of).join(Stop, at)
-        self.of_fish = [name for name in OF_FISH if name in asked]
-        if self.of_fish:
-            self._count_fish(angler_id, newest)
-
-    def _count_fish(self, angler_id: UUID, newest: CTE) -> None:
-        """Beside every part that a drift had, put the fish of which it was said that it was this."""
-        said = {"took": TOOK, "moment": MOMENT}
-        of_caught = Caught.__table__.c
-        where = [of_caught[name] for name in ("outing_id", "setting_id", "lane")]
-        what = [(said[name], next(iter(said[name].c.keys()))) for name in self.of_fish]
-        groups = [*where, *(of_caught[name] for _, name in what)]
-        caught = (
-            select(*groups, cast(func.sum(Caught.fish), Integer).label("fish"))
-            .where(Caught.angler_id == angler_id, Caught.outing_id.in_(select(newest.c.id)))
-            .group_by(*groups)
-            .subquery("took")
+        self._is_fished = and_(
+            Caught.angler_id == angler_id,
+            Caught.outing_id == Effort.outing_id,
+            Caught.setting_id == Effort.setting_id,
+            Caught.lane == Effort.lane,
         )
+        self._all_fish = and_(Caught.angler_id == angler_id, Caught.outing_id.in_(select(newest.c.id)))
+
+    def count_fish(self, parts: Mapping[str, ColumnElement[bool]]) -> list[ColumnElement[int]]:
+        """Join the fish; return how many drifts brought one of each part: two fish of one drift are one such drift."""
+        where = [Caught.__table__.c[name] for name in ("outing_id", "setting_id", "lane")]
+        fish = func.sum(Caught.fish)
+        count = [cast(fish.filter(is_so), Integer).label(f"of_{k}") for k, is_so in enumerate(parts.values())]
+        caught = select(*where, *count).where(self._all_fish).group_by(*where).subquery("took")
         same = [caught.c[one.name] == Effort.__table__.c[one.name] for one in where]
-        for parts, name in what:
-            self._rows = self._rows.join(parts, true())
-            same.append(caught.c[name] == parts.c[name])
         self._rows = self._rows.join(caught, and_(*same), isouter=True)
-        self.hits["fish"] = func.coalesce(caught.c.fish, 0)
+        return [func.least(func.coalesce(caught.c[one.name], 0), Effort.drifts) for one in count]
+
+    def narrow_to_fish(self, is_so: ColumnElement[bool]) -> None:
+        """Keep what brought fish of which something is so."""
+        self._rows = self._rows.join(Caught, and_(self._is_fished, is_so))
 
     def select(self, *columns: Any) -> Select[*tuple[Any, ...]]:  # noqa: ANN401 - whatever is wanted of them
         """Read something of it."""
         return select(*columns).select_from(self._rows)
 
 
-def _only(question: Question) -> list[ColumnElement[bool]]:
-    return [KEYS[only.dimension] == only.part for only in question.only]
+def _only(asked: Iterable[Only]) -> list[ColumnElement[bool]]:
+    return [KEYS[one.dimension] == one.part for one in asked if one.dimension in KEYS]
 
 
-def _read(found: Sequence[Any]) -> list[Row]:
-    places: dict[UUID, int] = {}
-    return [
-        Row(places.setdefault(outing, len(places)), key, tuple(water), hits, drifts, minutes / 60.0)
-        for outing, key, *water, hits, drifts, minutes in found
-    ]
+def _of_fish(asked: Iterable[Only]) -> list[ColumnElement[bool]]:
+    """Return what is asked of the fish."""
+    return [SAID_OF_FISH[one.dimension] == one.part for one in asked if one.dimension in SAID_OF_FISH]
+
+
+async def _columns(session: AsyncSession, statement: Select[*tuple[Any, ...]]) -> list[list[Any]]:
+    """Return what a statement finds, by columns, the outings in the first as numbers. It comes in one piece: row by row it
+    takes longer to hand over than to find.
+    """
+    found = statement.subquery("found")
+    columns = (await session.execute(select(*(func.array_agg(one) for one in found.c)))).one()
+    outings, *rest = (one or [] for one in columns)
+    numbers: dict[UUID, int] = {}
+    return [[numbers.setdefault(one, len(numbers)) for one in outings], *rest]
+
+
+def _rows(outings: Iterable[int], parts: Iterable[str | None], *columns: Iterable[Any]) -> list[Row]:
+    """Return rows from outings, parts, waters, hits, drifts and minutes."""
+    *water, hits, drifts, minutes = columns
+    hours = (one / 60.0 for one in minutes)
+    rows = zip(outings, parts, zip(*water, strict=True), hits, drifts, hours, strict=True)
+    return [Row._make(row) for row in rows if row[1] is not None]
+
+
+def _waters(by: DimensionName) -> list[ColumnElement[Any]]:
+    return [func.coalesce(KEYS[name], "") for name in within(by)]
 
 
 def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
-    return [Effort.outing_id.expression, KEYS[by], *(func.coalesce(KEYS[name], "") for name in within(by))]
+    return [Effort.outing_id.expression, KEYS[by], *_waters(by)]
 
 
 async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
     """Return what an angler fished of what is asked, by outing, part and water."""
     in_zone = question.per == "zone_hour"
     fished = _Fished(angler_id, question.dimensions, engine=in_zone)
-    groups = _groups(question.by)
     minutes_of = Effort.minutes * Foretold.in_zone if in_zone else Effort.minutes
-    sums = func.sum(fished.hits[question.measure]), func.sum(Effort.drifts), func.sum(minutes_of)
-    statement = (
-        fished.select(*groups, *sums)
-        .where(KEYS[question.by].is_not(None), *_only(question))
-        .group_by(*groups)
-    )
-    return _read((await session.execute(statement)).all())
+    effort = func.sum(Effort.drifts), func.sum(minutes_of)
+    if not SAID_OF_FISH.keys().isdisjoint(question.dimensions):
+        return await _rows_of_fish(session, fished, question, effort)
+    groups = _groups(question.by)
+    hits = func.sum(HITS[question.measure])
+    statement = fished.select(*groups, hits, *effort).where(*_only(question.only)).group_by(*groups)
+    return _rows(*await _columns(session, statement))
+
+
+async def _rows_of_fish(
+    session: AsyncSession, fished: _Fished, question: Question, effort: Sequence[ColumnElement[Any]]
+) -> list[Row]:
+    """Return the same where only fish say which part it was: a drift is there under each of its parts, with the fish of that
+    one. In what the database returns the parts stand side by side, since the drifts are theirs in common.
+    """
+    by, asked = question.by, _of_fish(question.only)
+    parts = {"": and_(true(), *asked)}
+    if by in SAID_OF_FISH:
+        parts = {part: and_(SAID_OF_FISH[by] == part, *asked) for part in DIMENSIONS[by].parts()}
+    hits = [func.sum(one) for one in fished.count_fish(parts)]
+    whole = [] if by in SAID_OF_FISH else [KEYS[by]]
+    flies = [_UNDER_DRY, _WITH_DROPPER] if "took" in question.dimensions else []
+    groups = [Effort.outing_id.expression, *whole, *flies, *_waters(by)]
+    statement = fished.select(*groups, *hits, *effort).where(*_only(question.only)).group_by(*groups)
+    outings, *rest = await _columns(session, statement)
+    wholes = rest.pop(0) if whole else []
+    hung_on = [HUNG_ON[hung] for hung in zip(rest.pop(0), rest.pop(0), strict=True)] if flies else []
+    waters = len(within(by))
+    narrowed = {one.dimension: one.part for one in question.only}
+    found: list[Row] = []
+    for part, count in zip(parts, rest[waters:-2], strict=True):
+        if part not in ("", narrowed.get(by, part)):
+            continue
+        took = narrowed.get("took", part if by == "took" else None)
+        of_it = [took in hung for hung in hung_on] if took else [True] * len(outings)
+        columns = (outings, [part] * len(outings) if part else wholes, *rest[:waters], count, *rest[-2:])
+        outing, which, *more = (list(compress(one, of_it)) for one in columns)
+        found += _rows(outing, which, *more)
+    return found
 
 
 SET_BEFORE = timedelta(hours=36)
@@ -287,10 +339,10 @@ async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, 
         _Fished(angler_id, (by,))
         .select(*groups, took, func.count(), literal(0.0))
         .join(Drift, of_effort)
-        .where(KEYS[by].is_not(None), Effort.at >= since - SET_BEFORE)
+        .where(Effort.at >= since - SET_BEFORE)
         .group_by(*groups)
     )
-    return _read((await session.execute(statement)).all())
+    return _rows(*await _columns(session, statement))
 
 
 async def behind(
@@ -299,9 +351,11 @@ async def behind(
     """Return the newest outings on which a part of what is asked was fished, each with its beat's name: those with such a fish,
     where that is all that is known.
     """
+    narrowed = (*question.only, Only(question.by, part))
     fished = _Fished(angler_id, question.dimensions, engine=question.per == "zone_hour")
-    taken = [fished.hits["fish"] > 0] if fished.of_fish else []
-    on = fished.select(Effort.outing_id).where(KEYS[question.by] == part, *_only(question), *taken).distinct()
+    if asked := _of_fish(narrowed):
+        fished.narrow_to_fish(and_(*asked))
+    on = fished.select(Effort.outing_id).where(*_only(narrowed)).distinct()
     statement = (
         select(Outing, Beat.name)
         .join(Beat, AT_BEAT)
@@ -323,6 +377,11 @@ async def names(session: AsyncSession, angler_id: UUID) -> dict[str, str]:
 
 async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName) -> dict[str, int]:
     """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
+    if dimension in SAID_OF_FISH:
+        drifted: Counter[str] = Counter()
+        for row in await rows(session, angler_id, Question(dimension, "fish")):
+            drifted[row.part] += row.drifts
+        return dict(drifted.most_common())
     part = KEYS[dimension]
     drifts = func.sum(Effort.drifts)
     fished = _Fished(angler_id, (dimension,))
@@ -336,7 +395,11 @@ async def outline(session: AsyncSession, angler_id: UUID) -> dict[DimensionName,
     keys = [KEYS[name] for name in OUTLINE]
     sets = func.grouping_sets(*(tuple_(key) for key in keys))
     which = [func.grouping(key) for key in keys]
-    statement = _Fished(angler_id).select(*which, *keys, func.sum(Effort.drifts)).group_by(sets)
+    statement = (
+        _Fished(angler_id, OUTLINE, most=OUTLINED)
+        .select(*which, *keys, func.sum(Effort.drifts))
+        .group_by(sets)
+    )
     found: dict[DimensionName, dict[str, int]] = {name: {} for name in OUTLINE}
     for row in (await session.execute(statement)).all():
         place = next(k for k in range(len(keys)) if row[k] == 0)
@@ -349,7 +412,7 @@ async def outline(session: AsyncSession, angler_id: UUID) -> dict[DimensionName,
 async def _outline_of_fish(session: AsyncSession, angler_id: UUID) -> dict[DimensionName, dict[str, int]]:
     statement = (
         select(Caught.fly, Caught.phase, func.sum(Caught.fish))
-        .where(Caught.angler_id == angler_id, Caught.outing_id.in_(select(_newest(angler_id).c.id)))
+        .where(Caught.angler_id == angler_id, Caught.outing_id.in_(select(_newest(angler_id, OUTLINED).c.id)))
         .group_by(Caught.fly, Caught.phase)
     )
     took: Counter[str] = Counter()

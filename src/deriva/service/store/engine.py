@@ -42,8 +42,9 @@ def connect(database_url: str) -> tuple[AsyncEngine, Sessions]:
         pool_size=8,
         max_overflow=8,
         hide_parameters=True,
-        # to compile a query of some milliseconds takes the server half a second
-        connect_args={"server_settings": {"jit": "off"}},
+        # to compile a query of some milliseconds takes the server half a second; what is counted is sorted on disk, in the
+        # order of a language, where less memory is allowed
+        connect_args={"server_settings": {"jit": "off", "work_mem": "32MB", "random_page_cost": "1.1"}},
     )
     return engine, async_sessionmaker(engine, expire_on_commit=False)
 

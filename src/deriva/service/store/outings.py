@@ -6,15 +6,15 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, Select, and_, exists, extract, false, func, literal, or_, select, tuple_
+from sqlalchemy import ColumnElement, Select, and_, extract, false, func, literal, or_, select, tuple_
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
 
 from deriva.core.learn.find import BIG_MM, COUNTED, Field, Word
 from deriva.service.store.models import (
-    Base,
     Beat,
     Catch,
+    Caught,
     Drift,
     Effort,
     Lie,
@@ -24,15 +24,16 @@ from deriva.service.store.models import (
     Stop,
 )
 
-FIELDS: dict[str, InstrumentedAttribute[Any]] = {
-    "beat": Outing.beat_id,
-    "lie": Stop.lie_id,
-    "kind": Stop.kind,
-    "flow": Stop.flow_class,
-    "light": Stop.light,
-    "rig": Setting.rig,
-    "fly": Setting.fly,
-    "species": Catch.species,
+Under = type[Stop | Effort | Caught]
+
+FIELDS: dict[str, tuple[Under, InstrumentedAttribute[Any]]] = {
+    "lie": (Stop, Stop.lie_id),
+    "kind": (Stop, Stop.kind),
+    "flow": (Stop, Stop.flow_class),
+    "light": (Stop, Stop.light),
+    "rig": (Effort, Effort.rig),
+    "fly": (Effort, Effort.fly),
+    "species": (Caught, Caught.species),
 }
 """Where what a word may mean stands."""
 
@@ -41,7 +42,6 @@ AT_LIE = and_(Lie.angler_id == Stop.angler_id, Lie.id == Stop.lie_id)
 OF_STOP = and_(Setting.angler_id == Stop.angler_id, Setting.stop_id == Stop.id)
 OF_SETTING = and_(Drift.angler_id == Setting.angler_id, Drift.setting_id == Setting.id)
 OF_DRIFT = and_(Catch.angler_id == Drift.angler_id, Catch.drift_id == Drift.id)
-OF_FISH = and_(OF_DRIFT, Drift.outcome == "fish")
 """How one hangs under another: always with the angler, whose rows lie together."""
 
 
@@ -89,32 +89,21 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
         return extract(field, Outing.started_at).in_([int(key) for key in keys])
     if field == "note":
         return Outing.id.in_(_noted(angler_id, keys[0]))
-    had_fish = exists().where(Effort.angler_id == angler_id, Effort.outing_id == Outing.id, Effort.fish > 0)
     if field in ("fish", "blank"):
+        had_fish = _has(angler_id, Effort, Effort.fish > 0)
         return had_fish if field == "fish" else ~had_fish
     if field == "big":
-        return _has(angler_id, Catch.length_mm >= BIG_MM, Setting, Drift, Catch)
-    column = FIELDS[field]
-    under: dict[str, tuple[type[Base], ...]] = {
-        "rig": (Setting,),
-        "fly": (Setting,),
-        "species": (Setting, Drift, Catch),
-    }
-    wanted = column.in_([UUID(key) for key in keys] if field == "lie" else keys)
-    return _has(angler_id, wanted, *under.get(field, ()))
+        return _has(angler_id, Caught, Caught.longest_mm >= BIG_MM)
+    table, column = FIELDS[field]
+    return _has(angler_id, table, column.in_([UUID(key) for key in keys] if field == "lie" else keys))
 
 
-def _has(angler_id: UUID, wanted: ColumnElement[bool], *under: type[Base]) -> ColumnElement[bool]:
-    """Return that an outing has something under it: looked up outing by outing, the newest first, until a page is full."""
-    statement = select(literal(1)).select_from(Stop)
-    how = {Setting: OF_STOP, Drift: OF_SETTING, Catch: OF_FISH}  # the index of drifts knows which brought one
-    for table in under:
-        statement = statement.join(table, how[table])
-    return (
-        statement.where(Stop.angler_id == angler_id, Stop.outing_id == Outing.id, wanted)
-        .correlate(Outing)
-        .exists()
-    )
+def _has(angler_id: UUID, table: Under, wanted: ColumnElement[bool]) -> ColumnElement[bool]:
+    """Return that an outing has something under it: looked up outing by outing, the newest first, until a page is full. (Asked
+    whether there is any, the server gathers those of all outings first.)
+    """
+    under = select(literal(1)).where(table.angler_id == angler_id, table.outing_id == Outing.id, wanted)
+    return under.limit(1).correlate(Outing).scalar_subquery().is_not(None)
 
 
 def _noted(angler_id: UUID, text: str) -> Select[UUID]:
@@ -127,16 +116,29 @@ async def named(session: AsyncSession, angler_id: UUID) -> dict[Field, list[tupl
     """Return what an outing may be found by, and its key: beats, lies with what is noted of them, flies, species."""
     beats = await session.execute(select(Beat.id, Beat.name).where(Beat.angler_id == angler_id))
     lies = await session.execute(select(Lie.id, Lie.name, Lie.notes).where(Lie.angler_id == angler_id))
-    flies = await session.execute(
-        select(Setting.fly).where(Setting.angler_id == angler_id, Setting.fly.is_not(None)).distinct()
+    flies = (await session.execute(_different(Setting, Setting.fly.expression, angler_id))).scalars().all()
+    species = (
+        (await session.execute(_different(Caught, Caught.species.expression, angler_id))).scalars().all()
     )
-    species = await session.execute(select(Catch.species).where(Catch.angler_id == angler_id).distinct())
     return {
         "beat": [(str(row), name) for row, name in beats.all()],
         "lie": [(str(row), f"{name} {notes}") for row, name, notes in lies.all()],
-        "fly": [(fly, fly) for fly in flies.scalars().all() if fly is not None],
-        "species": [(one, one) for one in species.scalars().all()],
+        "fly": [(one, one) for one in flies],
+        "species": [(one, one) for one in species],
     }
+
+
+def _different(table: type[Setting | Caught], column: ColumnElement[Any], angler_id: UUID) -> Select[str]:
+    """Return the different values of a column among an angler's rows: each found from the one before by the index, however many
+    rows have it.
+    """
+    least = select(func.min(column)).where(table.angler_id == angler_id)
+    found = least.cte("found", recursive=True)
+    value = found.c[0]
+    found = found.union_all(
+        select(least.where(column > value).scalar_subquery().label("next")).where(value.is_not(None))
+    )
+    return select(found.c[0]).where(found.c[0].is_not(None))
 
 
 async def outcomes(

@@ -101,7 +101,7 @@ class Setting(Owned, Base):
     """A rig as set: never edited, a change makes a new one. Under a single dry nothing hangs, so it has no depth."""
 
     __tablename__ = "setting"
-    __table_args__ = (under("stop", "stop_id"), by("setting_stop", "stop_id"))
+    __table_args__ = (under("stop", "stop_id"), by("setting_stop", "stop_id"), by("setting_fly", "fly"))
     stop_id: Mapped[UUID]
     at: Mapped[datetime]
     rig: Mapped[str] = mapped_column(String(12))
@@ -179,19 +179,21 @@ class Effort(Base):
 
 
 class Caught(Base):
-    """Fish to hand of which it was said which fly took, and when in the drift: counted by the database as drifts and fish are
-    written, by setting and lane as :class:`Effort` is.
+    """Drifts that brought fish to hand, by what was said of the fish: counted by the database as drifts and fish are written,
+    by setting and lane as :class:`Effort` is. A drift that brought two that were not alike is there twice.
     """
 
     __tablename__ = "caught"
-    __table_args__ = (under("outing", "outing_id"),)
+    __table_args__ = (under("outing", "outing_id"), by("caught_species", "species"))
     angler_id: Mapped[UUID] = mapped_column(primary_key=True)
     outing_id: Mapped[UUID] = mapped_column(primary_key=True)
     setting_id: Mapped[UUID] = mapped_column(primary_key=True)
     lane: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     fly: Mapped[str] = mapped_column(String(10), primary_key=True)
     phase: Mapped[str] = mapped_column(String(10), primary_key=True)
+    species: Mapped[str] = mapped_column(String(60), primary_key=True)
     fish: Mapped[int]
+    longest_mm: Mapped[float | None]
 
 
 class Foretold(Base):
@@ -216,7 +218,10 @@ class Catch(Owned, Base):
     """A fish brought to hand on a drift."""
 
     __tablename__ = "catch"
-    __table_args__ = (under("drift", "drift_id"), by("catch_drift", "drift_id"))
+    __table_args__ = (
+        under("drift", "drift_id"),
+        by("catch_drift", "drift_id"),
+    )
     drift_id: Mapped[UUID]
     at: Mapped[datetime]
     species: Mapped[str] = mapped_column(String(60))

@@ -18,15 +18,19 @@ create table caught (
   lane integer not null,
   fly varchar(10) not null,
   phase varchar(10) not null,
+  species varchar(60) not null,
   fish integer not null,
-  constraint pk_caught primary key (angler_id, outing_id, setting_id, lane, fly, phase),
+  longest_mm float,
+  constraint pk_caught primary key (angler_id, outing_id, setting_id, lane, fly, phase, species),
   constraint fk_caught_outing foreign key (angler_id, outing_id) references outing (angler_id, id) on delete cascade
 )
 """
 
-# Every row is looked up by its whole key, for the reason that stands in revision 0016.
+# The fish of one drift after the other, which is what the offset is for, and by a plan of the moment: joined, or by a plan made
+# while there were few, all fish of an angler's are read for every setting.
 COUNT = """
-create function count_caught_of(whose uuid, which uuid) returns void language plpgsql set enable_seqscan = off as $$
+create function count_caught_of(whose uuid, which uuid) returns void language plpgsql set enable_seqscan = off
+  set plan_cache_mode = force_custom_plan as $$
 declare
   rig setting%rowtype;
   day uuid;
@@ -34,23 +38,26 @@ begin
   select * into rig from setting where angler_id = whose and id = which;
   select outing_id into day from stop where angler_id = whose and id = rig.stop_id;
   delete from caught where angler_id = whose and outing_id = day and setting_id = which;
-  insert into caught (angler_id, outing_id, setting_id, lane, fly, phase, fish)
-    select whose, day, which, coalesce(d.lane, 0), c.fly, c.phase, count(distinct d.id)
-    from drift d join catch c on c.angler_id = whose and c.drift_id = d.id
-    where d.angler_id = whose and d.setting_id = which and d.outcome = 'fish' and not d.undone and not c.undone
-    group by coalesce(d.lane, 0), c.fly, c.phase;
+  insert into caught (angler_id, outing_id, setting_id, lane, fly, phase, species, fish, longest_mm)
+    select whose, day, which, coalesce(d.lane, 0), c.fly, c.phase, c.species, count(distinct d.id), max(c.length_mm)
+    from drift d cross join lateral (
+      select fly, phase, species, length_mm from catch where angler_id = whose and drift_id = d.id and not undone offset 0
+    ) c
+    where d.angler_id = whose and d.setting_id = which and d.outcome = 'fish' and not d.undone
+    group by coalesce(d.lane, 0), c.fly, c.phase, c.species;
 end $$
 """
 
 COUNT_ALL = """
-insert into caught (angler_id, outing_id, setting_id, lane, fly, phase, fish)
-  select d.angler_id, p.outing_id, d.setting_id, coalesce(d.lane, 0), c.fly, c.phase, count(distinct d.id)
+insert into caught (angler_id, outing_id, setting_id, lane, fly, phase, species, fish, longest_mm)
+  select d.angler_id, p.outing_id, d.setting_id, coalesce(d.lane, 0), c.fly, c.phase, c.species, count(distinct d.id),
+    max(c.length_mm)
   from catch c
   join drift d on d.angler_id = c.angler_id and d.id = c.drift_id
   join setting s on s.angler_id = d.angler_id and s.id = d.setting_id
   join stop p on p.angler_id = s.angler_id and p.id = s.stop_id
   where d.outcome = 'fish' and not d.undone and not c.undone
-  group by d.angler_id, p.outing_id, d.setting_id, coalesce(d.lane, 0), c.fly, c.phase
+  group by d.angler_id, p.outing_id, d.setting_id, coalesce(d.lane, 0), c.fly, c.phase, c.species
 """
 
 OF_DRIFTS = """
@@ -91,7 +98,9 @@ TRIGGERS = (
 
 
 def upgrade() -> None:
+    op.create_index("ix_setting_fly", "setting", ["angler_id", "fly"])
     op.execute(CAUGHT)
+    op.create_index("ix_caught_species", "caught", ["angler_id", "species"])
     op.execute(COUNT)
     op.execute(COUNT_ALL)
     op.execute(OF_DRIFTS.format(caught=CAUGHT_TOO))
@@ -123,3 +132,4 @@ def downgrade() -> None:
     op.execute(OF_DRIFTS.format(caught=""))
     op.execute("drop function count_caught_of")
     op.execute("drop table caught")
+    op.drop_index("ix_setting_fly", "setting")
