@@ -115,7 +115,7 @@ def ledger(page: Page) -> None:
     """Show the outings."""
     page.get_by_role("link", name="Ledger").click()
     expect(page.get_by_role("heading", name="Ledger")).to_be_visible()
-    expect(page.get_by_role("img", name="beside the flow")).to_be_visible()
+    expect(page.get_by_role("navigation", name="beside the flow")).to_be_visible()
     expect(page.get_by_role("main").get_by_role("listitem").nth(1).locator("svg")).to_be_visible()
 
 
@@ -130,6 +130,7 @@ def right(page: Page) -> None:
     page.goto("/right")
     expect(page.get_by_text(re.compile("^All [0-9]+ settings"))).to_be_visible(timeout=WORKED_OUT_MS)
     expect(page.get_by_role("img", name="Touches as reckoned")).to_be_visible()
+    expect(page.get_by_text("still being worked out")).to_have_count(0, timeout=WORKED_OUT_MS)
 
 
 def above(page: Page) -> None:

@@ -9,7 +9,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from deriva.core.learn.dimensions import DIMENSIONS
-from deriva.core.model.quantity import plain
+from deriva.core.model.quantity import plain, qty
 from deriva.service.store.cluster import Cluster
 from deriva.service.usecases.demo_seasons import BY_BEAD, FORMS, OUTINGS
 from tests.databases import fresh, seed_seasons_too
@@ -30,6 +30,10 @@ def fished(cluster: Cluster) -> Iterator[str]:
 def database(cluster: Cluster, fished: str) -> Iterator[str]:
     with fresh(cluster, NAME, template=fished) as name:
         yield cluster.url(name)
+
+
+def qty_between(low: float, high: float) -> str:
+    return f"{qty(low, 'm³/s', 1)} to {qty(high, 'm³/s', 1)}"
 
 
 def ask(client: TestClient, by: str, **question: Any) -> dict[str, Any]:  # noqa: ANN401
@@ -59,6 +63,7 @@ def test_every_question__has_an_answer_with_a_sentence(client: TestClient) -> No
             "zone",
             "ranked",
             "trend",
+            "gauged",
         ):  # nothing was foretold of these settings, and no gauge was there
             assert ask(client, by)["certainty"] == "empty"
             continue
@@ -160,6 +165,10 @@ def test_trend__is_what_the_gauge_said_of_the_hours_before_an_outing(
         zip(("rising", "falling", "steady"), drifts, strict=True)
     )
     assert {one["key"] for one in ask(client, "trend")["parts"]} == {"rising", "falling", "steady"}
+    flows = client.get("/api/learn/parts", params={"dimension": "gauged"}).json()
+    assert [(one["label"], one["drifts"]) for one in flows] == [
+        (qty_between(2, 4), drifts[1] + drifts[2]), (qty_between(4, 8), drifts[0])
+    ]  # fmt: skip
     only = [{"dimension": "trend", "part": "rising"}]
     assert sum(one["drifts"] for one in ask(client, "rig", only=only)["parts"]) == drifts[0]
     behind = client.post("/api/learn/outings", json={"question": {"by": "trend"}, "part": "falling"}).json()

@@ -2746,7 +2746,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
+            name: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "gauged" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             /** Words */
             words: string;
             /** Of Fish */
@@ -4127,7 +4127,7 @@ export interface components {
          */
         OfUseOut: {
             /** By */
-            by: ("rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter")[];
+            by: ("rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "gauged" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter")[];
             /** Measures */
             measures: ("takes" | "fish" | "hung")[];
         };
@@ -4140,7 +4140,7 @@ export interface components {
              * Dimension
              * @enum {string}
              */
-            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
+            dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "gauged" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             /** Part */
             part: string;
         };
@@ -4535,7 +4535,7 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
+            by: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "gauged" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             /**
              * Measure
              * @default takes
@@ -12658,7 +12658,7 @@ export interface operations {
     list_parts: {
         parameters: {
             query: {
-                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
+                dimension: "rig" | "bead" | "fly" | "hook" | "setting" | "lie" | "kind" | "lane" | "beat" | "flow" | "temperature" | "clarity" | "depth" | "speed" | "wind" | "light" | "hour" | "month" | "zone" | "trend" | "gauged" | "took" | "moment" | "ranked" | "school_depth" | "school_flies" | "school_heavy" | "school_weight" | "school_pace" | "school_bottom" | "school_tied" | "school_winter";
             };
             header?: never;
             path?: never;

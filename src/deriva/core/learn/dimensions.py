@@ -14,7 +14,7 @@ from deriva.core.model.quantity import qty
 
 DimensionName = Literal[
     "rig", "bead", "fly", "hook", "setting", "lie", "kind", "lane", "beat", "flow", "temperature", "clarity", "depth",
-    "speed", "wind", "light", "hour", "month", "zone", "trend", "took", "moment", "ranked",
+    "speed", "wind", "light", "hour", "month", "zone", "trend", "gauged", "took", "moment", "ranked",
     "school_depth", "school_flies", "school_heavy", "school_weight", "school_pace", "school_bottom", "school_tied",
     "school_winter",
 ]  # fmt: skip
@@ -130,6 +130,9 @@ DIMENSIONS: dict[DimensionName, Dimension] = {
             keys=(("rising", "rising"), ("steady", "steady"), ("falling", "falling")),
         ),
         Dimension(
+            "gauged", "flow by the gauge", of="a flow of {}", edges=(0.5, 1.0, 2.0, 4.0, 8.0, 16.0), unit="m³/s", places=1,
+        ),
+        Dimension(
             "zone", "time in the zone, as reckoned", of="{} in 100 of the drift in the zone", edges=(20.0, 40.0, 60.0, 80.0),
             of_engine=True,
         ),
@@ -167,6 +170,7 @@ SAME_THING: dict[DimensionName, tuple[DimensionName, ...]] = {
     "depth": ("kind",),
     "speed": ("kind", "flow"),
     "clarity": ("flow",),
+    "gauged": ("flow",),
     "hour": ("light",),
     "month": ("temperature",),
 }

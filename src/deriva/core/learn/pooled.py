@@ -40,7 +40,7 @@ or a day twice as good, is common; ten times is not.
 COMMON_SD, STRATUM_SD = 2.0, 1.0
 """Spreads of the common part around one take in twenty drifts (or two an hour), and of a stratum's part: wide."""
 
-FEW_OUTINGS = 300
+FEW_OUTINGS = 200
 """From so many outings, spread evenly over the log, the spreads are learned; the rates from all."""
 
 LEAST_WEIGHT = 0.01

@@ -100,6 +100,7 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "wind": Effort.wind_m_s.expression,
         "hour": _sun_hour(),
         "zone": 100.0 * Foretold.in_zone,
+        "gauged": cast(literal_column("gauged.flow"), Float),
     }
     said: dict[DimensionName, ColumnElement[Any]] = {
         "rig": Effort.rig.expression,
@@ -142,7 +143,7 @@ OUTLINED = 150
 """So many outings are looked over for it, the newest: what can be asked of them, can be asked of all."""
 
 
-OF_THE_RIVER: frozenset[DimensionName] = frozenset({"hour", "trend"})
+OF_THE_RIVER: frozenset[DimensionName] = frozenset({"hour", "trend", "gauged"})
 """What hangs on where the river is, and on its gauge."""
 
 OF_THE_SETTING: frozenset[DimensionName] = frozenset({"took", *SCHOOL_OF.values()})
@@ -151,18 +152,26 @@ OF_THE_SETTING: frozenset[DimensionName] = frozenset({"took", *SCHOOL_OF.values(
 TREND_H = 6.0
 """Over so many hours before an outing it is looked whether the river rose or fell (stated here)."""
 
+_GAUGED = (
+    "select value from gauge_value v where v.angler_id = :angler and v.gauge_id = g.id and v.parameter = 'flow' and not v.daily"
+    " and v.value > 0 and v.at <= {at} and v.at > {at} - interval '3 hours' order by v.at desc limit 1"
+)
+_GAUGE = "(select id from gauge where gauge.angler_id = :angler and gauge.river_id = beat.river_id order by id limit 1) g"
+
+_THEN = _GAUGED.format(at="newest.started_at")
+_BEFORE = _GAUGED.format(at="newest.started_at - make_interval(hours => :whole)")
+
 TREND = text(
-    "select case when slope > :steady then 'rising' when slope < -:steady then 'falling' else 'steady' end as trend from ("
-    " select ln(late.value / early.value) / :hours as slope"
-    " from (select id from gauge where gauge.angler_id = :angler and gauge.river_id = beat.river_id order by id limit 1) g"
-    " cross join lateral (select value from gauge_value v where v.angler_id = :angler and v.gauge_id = g.id"
-    " and v.parameter = 'flow' and not v.daily and v.value > 0 and v.at <= newest.started_at"
-    " and v.at > newest.started_at - interval '3 hours' order by v.at desc limit 1) late"
-    " cross join lateral (select value from gauge_value v where v.angler_id = :angler and v.gauge_id = g.id"
-    " and v.parameter = 'flow' and not v.daily and v.value > 0 and v.at <= newest.started_at - make_interval(hours => :whole)"
-    " and v.at > newest.started_at - make_interval(hours => :whole + 3) order by v.at desc limit 1) early) change"
+    "select case when slope > :steady then 'rising' when slope < -:steady then 'falling' else 'steady' end as trend from ("  # noqa: S608 - our own
+    f" select ln(late.value / early.value) / :hours as slope from {_GAUGE}"
+    f" cross join lateral ({_THEN}) late cross join lateral ({_BEFORE}) early) change"
 ).columns(column("trend", Text))
 """Whether the river rose or fell before an outing, by its gauge; nothing where the gauge does not say."""
+
+FLOW = text(
+    f"select late.value as flow from {_GAUGE} cross join lateral ({_THEN}) late"  # noqa: S608 - our own
+).columns(column("flow", Float))
+"""How much the river had as an outing began, by its gauge; nothing where the gauge does not say."""
 
 
 def _newest(angler_id: UUID, most: int) -> CTE:
@@ -201,6 +210,8 @@ class _Fished:
         if "trend" in asked:
             known = {"angler": angler_id, "steady": STEADY_PER_H, "hours": TREND_H, "whole": int(TREND_H)}
             self._rows = self._rows.join(TREND.bindparams(**known).lateral("flows"), true())
+        if "gauged" in asked:
+            self._rows = self._rows.join(FLOW.bindparams(angler=angler_id).lateral("gauged"), true())
         if engine or any(DIMENSIONS[name].of_engine for name in asked):
             of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == Effort.setting_id)
             said = Foretold.in_zone if engine or "zone" in asked else Foretold.ranked
