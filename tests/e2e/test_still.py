@@ -281,6 +281,16 @@ def test_log__is_corrected_on_the_bank_and_an_outing_gone_on_with(
     sheet.get_by_role("button", name="tick").click()
     sheet.get_by_role("radio", name="hung up").click()
     sheet.get_by_role("radio", name="slower").click()
+    sheet.get_by_text("It was set otherwise").click()
+    sheet.get_by_role("textbox", name="Set to").fill("9")
+    sheet.get_by_role("textbox", name="Point bead").fill("4.5")
+    expect(sheet.get_by_text("Between 0.10 m and 6.00 m")).to_be_visible()
+    sheet.get_by_role("textbox", name="Set to").fill("1.23")
+    spans = sheet.get_by_role("radiogroup", name="So it was for")
+    choose(spans.get_by_role("radio", name="from here on: 2"))
+    sound(page)
+    sheet.get_by_role("button", name="That is how it was").click()
+    expect(sheet.get_by_role("combobox", name="Setting")).to_contain_text("4.5 mm · 1.23 m")
     sheet.get_by_role("combobox", name="Lie").select_option(label="Wall seam")
     sheet.get_by_role("button", name="Done").click()
     sheet.get_by_role("button", name="clean").first.click()
@@ -296,13 +306,15 @@ def test_log__is_corrected_on_the_bank_and_an_outing_gone_on_with(
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible()
     stored = rows.execute(
-        "select d.outcome, d.pace, d.undone, l.name from drift d join setting t on t.id = d.setting_id"
-        " join stop s on s.id = t.stop_id join lie l on l.id = s.lie_id"
+        "select d.outcome, d.pace, d.undone, l.name, t.depth_setting_m, (t.setup ->> 'point_bead_mm')::float from drift d"
+        " join setting t on t.id = d.setting_id join stop s on s.id = t.stop_id join lie l on l.id = s.lie_id"
         " where d.at > now() - interval '1 hour' order by d.at"
     ).fetchall()
-    assert stored == [
-        ("clean", None, False, "Ash run"), ("hung", "slower", False, "Wall seam"), ("clean", None, True, "Ash run"),
-    ]  # fmt: skip
+    (first, *rod), second, third = [list(one) for one in stored]
+    assert [first, *rod[:3]] == ["clean", None, False, "Ash run"]
+    assert rod[3:] != [1.23, 4.5]
+    assert second == ["hung", "slower", False, "Wall seam", 1.23, 4.5]
+    assert third == ["clean", None, True, "Ash run", 1.23, 4.5]
     assert rows.execute("select count(*) from outing where ended_at is null").fetchone() == (1,)
     go(page, "Ledger")
     page.get_by_role("main").get_by_role("link", name=re.compile("under way")).click()

@@ -8,7 +8,8 @@ import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { CatchSheet } from "./CatchSheet";
 import { movedWith, type Which, waterAt } from "./moving";
-import { correct, correctFish, moveTo } from "./useBank";
+import { SetOtherwise } from "./SetOtherwise";
+import { correct, correctFish, moveTo, setOtherwise } from "./useBank";
 
 export const OUTCOMES: readonly (readonly [Outcome, string])[] = [
   ["clean", "clean"],
@@ -139,6 +140,12 @@ export function LineSheet({ angler, lies, release, line, lines, over = false, on
           ))}
         </select>
       </label>
+      <SetOtherwise
+        key={setting.id}
+        line={line}
+        lines={lines}
+        onSay={(moved, set) => act(setOtherwise(angler, moved, set))}
+      />
       {spans.length > 1 && (
         <Choice label="It was at another lie: move" value={which} options={spans} onChange={setWhich} />
       )}

@@ -14,6 +14,16 @@ export const movedWith = (line: Line, lines: readonly Line[], which: Which): Lin
     return which === "all" || Date.parse(one.drift.body.at) >= Date.parse(line.drift.body.at);
   });
 
+/** How line and bead were set. */
+export interface SetTo {
+  depth_setting_m: number;
+  point_bead_mm: number | null;
+}
+
+/** The drifts that were fished with the setting of one: it alone, those from it on, or all of them. */
+export const setWith = (line: Line, lines: readonly Line[], which: Which): Line[] =>
+  movedWith(line, lines, which).filter((one) => one.setting.id === line.setting.id);
+
 /** The water that a drift was in, had it been at another lie: as it was read there on that outing, or by its newest reading
  * while that is of the day; else what was read where it was logged stands, over the bed that the lie has.
  */

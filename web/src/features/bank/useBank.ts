@@ -4,6 +4,7 @@ import { isDried, readDirection, dry as setDried, wetted } from "../../local/hab
 import { type Line, latestOf, ownLast, readLog } from "../../local/logbook";
 import { deviceId, flush, newId, write } from "../../local/outbox";
 import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
+import type { SetTo } from "./moving";
 
 interface Bank {
   angler: string;
@@ -167,6 +168,19 @@ export const moveTo = (
       settings.set(setting.id, setting_id);
       await write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), setting_id });
     }
+  });
+
+/** Say that drifts under one setting were fished with line and bead set otherwise: a setting is never edited, it gets another. */
+export const setOtherwise = (angler: string, lines: readonly Line[], set: SetTo): Promise<void> =>
+  kept(angler, async () => {
+    const body = lines[0]?.setting.body;
+    if (!body || body.rig === "dry") return;
+    const setting_id = newId();
+    // before the one that it was taken for: what hangs on the rod by the log is that one still
+    const at = new Date(Date.parse(body.at) - 1).toISOString();
+    await write(angler, "settings", setting_id, { ...body, ...set, at, setup: { ...body.setup, ...set } });
+    for (const { drift } of lines)
+      await write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), setting_id });
   });
 
 /** Correct a fish, take it back, or put it back. */
