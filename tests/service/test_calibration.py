@@ -92,6 +92,10 @@ def test_settings__are_said_once_what_they_do_and_can_be_asked_by(
     advised = bank.client.post("/api/advice", json=situation[0]).json()["ranked"]
     (ranked,) = bank.client.post("/api/learn/answers", json=asked | {"by": "ranked"}).json()["parts"]
     assert (ranked["key"], ranked["drifts"]) == ("first" if advised[0]["rig"] == "euro" else "behind", 31)
+    rows.execute("update foretold set ranked = null")
+    rows.execute("update stop set situation = situation - 'water' where id = %s", (stop,))
+    assert bank.client.post("/api/learn/foretold").json()["ranked"] == 2  # it does not stop there for ever
+    assert bank.client.post("/api/learn/answers", json=asked | {"by": "ranked"}).json()["parts"] == []
     rows.execute("update foretold set engine = 0")
     assert bank.client.get("/api/learn/calibration").json()["said"] == 0
     bank.client.delete(f"/api/outings/{outing}")

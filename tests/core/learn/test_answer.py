@@ -95,6 +95,8 @@ def test_hang_ups__fewer_are_better() -> None:
 
 def test_nothing_and_one_part__are_said_to_be_so() -> None:
     assert answer(Question("rig"), [], {}).certainty == "empty"
+    never = Row(0, "euro", ("normal", "3", "run", "day"), 0, 20, 0.0)
+    assert answer(Question("rig", per="zone_hour"), [never], {}).certainty == "empty"
     alone = answer(Question("lie"), [Row(0, "x", ("normal", "3", "day"), 1, 20, 0.5)], {"x": "Ash run"})
     assert alone.certainty == "alone"
     assert alone.sentence.startswith("All of it was Ash run: ")

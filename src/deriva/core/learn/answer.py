@@ -123,6 +123,8 @@ def answer(question: Question, rows: Sequence[Row], names: Mapping[str, str]) ->
     if not keys:
         return _empty(question, names)
     coded = _coded(question, rows, keys)
+    if not coded.water:  # none of it took time of the kind that is asked for
+        return _empty(question, names)
     as_fished = pooled(_summed(coded, question, len(keys), strata=None))
     strata = sorted(set(coded.water))
     alike = as_fished

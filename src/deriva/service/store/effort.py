@@ -41,6 +41,7 @@ from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
 from deriva.core.learn.question import Measure, Only, Question
 from deriva.core.water.flow import STEADY_PER_H
+from deriva.service.store.foretelling import NOT_KNOWN
 from deriva.service.store.models import (
     Beat,
     Caught,
@@ -115,7 +116,7 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "light": Effort.light.expression,
         "month": cast(extract("month", Effort.at), String),
         "trend": cast(literal_column("flows.trend"), String),
-        "ranked": Foretold.ranked.expression,
+        "ranked": func.nullif(Foretold.ranked, NOT_KNOWN),
         **{name: _side(asked, name) for asked, name in SCHOOL_OF.items()},
     }
     parted = {

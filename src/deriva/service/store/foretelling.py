@@ -16,6 +16,9 @@ from deriva.core.model.rig import RigKind
 from deriva.core.record.forms import setup_now, situation_now
 from deriva.service.store.models import Catch, Effort, Foretold, LogEntry, Outing, Setting, Stop
 
+NOT_KNOWN = "not known"
+"""Where a rig stands in a water that cannot be read as it is written down."""
+
 SAID = and_(
     Foretold.angler_id == Effort.angler_id,
     Foretold.setting_id == Effort.setting_id,

@@ -19,7 +19,7 @@ from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
 from deriva.service.store import foretelling, observed
-from deriva.service.store.foretelling import Counts, Unsaid
+from deriva.service.store.foretelling import NOT_KNOWN, Counts, Unsaid
 from deriva.service.store.models import Angler, Reading
 from deriva.service.usecases.river import rated
 
@@ -71,13 +71,19 @@ def say(settings: Sequence[Unsaid]) -> list[dict[str, Any]]:
 
 
 def rank(settings: Sequence[Unsaid]) -> list[dict[str, Any]]:
-    """Say of the settings of a few stops where their rigs stand among those that are advised there."""
+    """Say of the settings of a few stops where their rigs stand among those that are advised there; of a water that cannot be
+    read, that it is not known.
+    """
     stops = list({one.stop: one.situation for one in settings}.items())[:STOPS_AT_ONCE]
     rows: list[dict[str, Any]] = []
     for stop, written in stops:
-        advice = advise(read_noun(Situation, written), wide)
+        advice = None
+        with suppress(DerivaError):
+            advice = advise(read_noun(Situation, written), wide)
         rows += [
-            {"setting_id": one.id, "ranked": place(advice, one.rig)} for one in settings if one.stop == stop
+            {"setting_id": one.id, "ranked": NOT_KNOWN if advice is None else place(advice, one.rig)}
+            for one in settings
+            if one.stop == stop
         ]
     return rows
 
