@@ -24,6 +24,7 @@ CALLS = {
     "/api/outings": A_PAGE_OF_OUTINGS, "/api/outings?after={middle}": A_PAGE_OF_OUTINGS, "/api/outings/{middle}": READS_MOST,
     "/api/files/csv?outing={middle}": READS_MOST, "/api/beats": READS_MOST, "/api/beats/{beat}/today": READS_MOST,
     "/api/box": READS_MOST, "/api/shares": READS_MOST, "/api/shared": READS_MOST, "/api/session": READS_MOST,
+    "/api/learn/calibration": A_PAGE_OF_OUTINGS,
     "sync": READS_MOST,
 }  # fmt: skip
 

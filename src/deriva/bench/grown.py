@@ -9,6 +9,7 @@ from uuid import UUID
 import psycopg
 
 from deriva.bench.seed import Seed
+from deriva.core.learn.foretell import ENGINE
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
@@ -55,7 +56,7 @@ def grow(rows: psycopg.Connection, token: str, *, outings: int) -> Grown:
     situation = Situation(Water(depth_m=0.8, surface_speed_m_s=0.5))
     judged = tune(situation, Tuning("euro", 1.0, 3.0))
     told = {
-        "angler": angler, "beat": beat, "lies": lies, "outings": outings, "now": now,
+        "angler": angler, "beat": beat, "lies": lies, "outings": outings, "now": now, "engine": ENGINE,
         "stops": STOPS, "settings": SETTINGS, "drifts": DRIFTS,
         "situation": json.dumps(write_noun(situation)),
         "setup": json.dumps(write_noun(Setup.of(judged.rig, lead_m=judged.evaluation.lead_m))),

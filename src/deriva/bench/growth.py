@@ -45,6 +45,24 @@ def _ask(client: httpx.Client, by: str, **more: Any) -> httpx.Response:  # noqa:
     return client.post("/api/learn/answers", json={"by": by, **more})
 
 
+def _here(grown: Grown) -> dict[str, Any]:
+    water = {"flow_class": "normal", "temperature_c": 11.0, "light": "day", "kind": "run"}
+    return {"place": "beat", "id": str(grown.beat), **water}
+
+
+def _set_up(client: httpx.Client, grown: Grown) -> None:
+    """Show as many answers beside the rig as may be, and begin a trial."""
+    here = [{"dimension": "beat", "part": str(grown.beat)}]
+    asked = [
+        {"by": by, "measure": measure, "only": here}
+        for by in ("bead", "fly", "setting")
+        for measure in ("takes", "fish")
+    ]
+    trial = {"by": "bead", "first": "2.0", "second": "3.0"}
+    client.put("/api/learn/evidence", json={"questions": asked}).raise_for_status()
+    client.put("/api/learn/trial", json=trial).raise_for_status()
+
+
 def _drawn(client: httpx.Client, grown: Grown) -> httpx.Response:
     """Ask for a page of outings as they are drawn small."""
     page = client.get("/api/outings", params={"after": str(grown.middle)}).json()
@@ -71,10 +89,15 @@ CALLS_MADE: dict[str, Call] = {
     "takes by hour": lambda c, _: _ask(c, "hour"),
     "takes by flow in one month": lambda c, _: _ask(c, "flow", only=[{"dimension": "month", "part": "6"}]),
     "takes by rise or fall": lambda c, _: _ask(c, "trend"),
+    "fish an hour in the zone by rank": lambda c, _: _ask(c, "ranked", measure="fish", per="zone_hour"),
     "fish by which fly took": lambda c, _: _ask(c, "took", measure="fish"),
     "fish by moment": lambda c, _: _ask(c, "moment", measure="fish"),
     "takes by school": lambda c, _: _ask(c, "school_depth"),
     "how right it was": lambda c, _: c.get("/api/learn/calibration"),
+    "what a fly can be narrowed to": lambda c, _: c.get("/api/learn/parts", params={"dimension": "took"}),
+    "what was fished here": lambda c, g: c.post("/api/learn/here", json=_here(g)),
+    "evidence beside the rig": lambda c, g: c.post("/api/learn/evidence/here", json=_here(g)),
+    "how a trial stands": lambda c, _: c.get("/api/learn/trial"),
     "outings behind a bead": lambda c, _: c.post(
         "/api/learn/outings", json={"question": {"by": "bead"}, "part": "2.5"}
     ),
@@ -85,6 +108,7 @@ def _timed(address: str, token: str, grown: Grown) -> dict[str, float]:
     """Return the p95 of each call, ms."""
     found = {}
     with httpx.Client(base_url=address, cookies={"deriva_session": token}, timeout=PATIENCE_S) as client:
+        _set_up(client, grown)
         for what, call in CALLS_MADE.items():
             waits = []
             for n in range(CALLS + 3):

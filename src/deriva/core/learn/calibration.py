@@ -141,7 +141,9 @@ def length(ratios: Sequence[float]) -> Length | None:
 
 @dataclass(frozen=True, slots=True)
 class Forecast:
-    """A setting as it was fished: on which outing, the chance of a touch that was reckoned, drifts and touches."""
+    """Settings of like chance (see :data:`EDGES`) as they were fished on one outing: the chance of a touch that was reckoned
+    for the average drift, drifts and touches.
+    """
 
     outing: int
     chance: float

@@ -41,6 +41,7 @@ from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
 from deriva.core.learn.question import Measure, Only, Question
 from deriva.core.water.flow import STEADY_PER_H
+from deriva.service.store.columns import columns_of, found_for
 from deriva.service.store.foretelling import NOT_KNOWN
 from deriva.service.store.models import (
     Beat,
@@ -175,11 +176,17 @@ FLOW = text(
 """How much the river had as an outing began, by its gauge; nothing where the gauge does not say."""
 
 
+PLACE: ColumnElement[int] = literal_column("newest.place", Integer).label("outing")
+"""An outing's place among those that are looked at: a number is added up by faster than an id, and handed over."""
+
+
 def _newest(angler_id: UUID, most: int) -> CTE:
+    newest = Outing.started_at.desc(), Outing.id.desc()
+    place = cast(func.row_number().over(order_by=newest), Integer).label("place")
     return (
-        select(Outing.id, Outing.beat_id, Outing.started_at)
+        select(Outing.id, Outing.beat_id, Outing.started_at, place)
         .where(Outing.angler_id == angler_id, Outing.gone.is_(False))
-        .order_by(Outing.started_at.desc(), Outing.id.desc())
+        .order_by(*newest)
         .limit(most)
         .cte("newest")
         .prefix_with("materialized")
@@ -257,17 +264,6 @@ def _of_fish(asked: Iterable[Only]) -> list[ColumnElement[bool]]:
     return [SAID_OF_FISH[one.dimension] == one.part for one in asked if one.dimension in SAID_OF_FISH]
 
 
-async def _columns(session: AsyncSession, statement: Select[*tuple[Any, ...]]) -> list[list[Any]]:
-    """Return what a statement finds, by columns, the outings in the first as numbers. It comes in one piece: row by row it
-    takes longer to hand over than to find.
-    """
-    found = statement.subquery("found")
-    columns = (await session.execute(select(*(func.array_agg(one) for one in found.c)))).one()
-    outings, *rest = (one or [] for one in columns)
-    numbers: dict[UUID, int] = {}
-    return [[numbers.setdefault(one, len(numbers)) for one in outings], *rest]
-
-
 def _rows(outings: Iterable[int], parts: Iterable[str | None], *columns: Iterable[Any]) -> list[Row]:
     """Return rows from outings, parts, waters, hits, drifts and minutes."""
     *water, hits, drifts, minutes = columns
@@ -281,7 +277,7 @@ def _waters(by: DimensionName) -> list[ColumnElement[Any]]:
 
 
 def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
-    return [Effort.outing_id.expression, KEYS[by], *_waters(by)]
+    return [PLACE, KEYS[by], *_waters(by)]
 
 
 async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
@@ -295,7 +291,7 @@ async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> li
     groups = _groups(question.by)
     hits = func.sum(HITS[question.measure])
     statement = fished.select(*groups, hits, *effort).where(*_only(question.only)).group_by(*groups)
-    return _rows(*await _columns(session, statement))
+    return _rows(*await columns_of(session, statement))
 
 
 async def _rows_of_fish(
@@ -311,9 +307,9 @@ async def _rows_of_fish(
     hits = [func.sum(one) for one in fished.count_fish(parts)]
     whole = [] if by in SAID_OF_FISH else [KEYS[by]]
     flies = [_UNDER_DRY, _WITH_DROPPER] if "took" in question.dimensions else []
-    groups = [Effort.outing_id.expression, *whole, *flies, *_waters(by)]
+    groups = [PLACE, *whole, *flies, *_waters(by)]
     statement = fished.select(*groups, *hits, *effort).where(*_only(question.only)).group_by(*groups)
-    outings, *rest = await _columns(session, statement)
+    outings, *rest = await columns_of(session, statement)
     wholes = rest.pop(0) if whole else []
     hung_on = [HUNG_ON[hung] for hung in zip(rest.pop(0), rest.pop(0), strict=True)] if flies else []
     waters = len(within(by))
@@ -354,7 +350,7 @@ async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, 
         .where(Effort.at >= since - SET_BEFORE)
         .group_by(*groups)
     )
-    return _rows(*await _columns(session, statement))
+    return _rows(*await columns_of(session, statement))
 
 
 async def behind(
@@ -375,7 +371,7 @@ async def behind(
         .order_by(Outing.started_at.desc(), Outing.id.desc())
         .limit(most)
     )
-    return [(outing, beat) for outing, beat in (await session.execute(statement)).all()]
+    return [(outing, beat) for outing, beat in (await found_for(session, statement)).all()]
 
 
 async def names(session: AsyncSession, angler_id: UUID) -> dict[str, str]:
@@ -383,7 +379,7 @@ async def names(session: AsyncSession, angler_id: UUID) -> dict[str, str]:
     found: dict[str, str] = {}
     for table in (Lie, Beat):
         statement = select(table.id, table.name).where(table.angler_id == angler_id)
-        found |= {str(row): name for row, name in (await session.execute(statement)).all()}
+        found |= {str(row): name for row, name in (await found_for(session, statement)).all()}
     return found
 
 
@@ -398,7 +394,7 @@ async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName
     drifts = func.sum(Effort.drifts)
     fished = _Fished(angler_id, (dimension,))
     statement = fished.select(part, drifts).where(part.is_not(None)).group_by(part)
-    found = (await session.execute(statement.order_by(drifts.desc(), part))).all()
+    found = (await found_for(session, statement.order_by(drifts.desc(), part))).all()
     return {key: int(count) for key, count in found}
 
 
@@ -413,7 +409,7 @@ async def outline(session: AsyncSession, angler_id: UUID) -> dict[DimensionName,
         .group_by(sets)
     )
     found: dict[DimensionName, dict[str, int]] = {name: {} for name in OUTLINE}
-    for row in (await session.execute(statement)).all():
+    for row in (await found_for(session, statement)).all():
         place = next(k for k in range(len(keys)) if row[k] == 0)
         key = row[len(keys) + place]
         if key is not None:
@@ -429,7 +425,7 @@ async def _outline_of_fish(session: AsyncSession, angler_id: UUID) -> dict[Dimen
     )
     took: Counter[str] = Counter()
     moment: Counter[str] = Counter()
-    for fly, phase, fish in (await session.execute(statement)).all():
+    for fly, phase, fish in (await found_for(session, statement)).all():
         took[fly] += int(fish)
         moment[phase] += int(fish)
     return {"took": took, "moment": moment}

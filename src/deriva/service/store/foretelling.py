@@ -2,19 +2,24 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any, cast
+from typing import Any
+from typing import cast as meant
 from uuid import UUID
 
-from sqlalchemy import Select, and_, case, func, select
+from sqlalchemy import ARRAY, Float, Integer, Select, and_, cast, func, literal, select, true
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.learn.calibration import Forecast
+from deriva.core.learn.calibration import EDGES, Forecast
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
 from deriva.core.model.rig import RigKind
 from deriva.core.record.forms import setup_now, situation_now
+from deriva.service.store.columns import columns_of
 from deriva.service.store.models import Catch, Effort, Foretold, LogEntry, Outing, Setting, Stop
+
+MOST_MEASURED = 400
+"""So many measured fish count, the newest: an eye changes."""
 
 NOT_KNOWN = "not known"
 """Where a rig stands in a water that cannot be read as it is written down."""
@@ -59,7 +64,7 @@ class Unsaid:
             setting.id,
             stop.id,
             situation,
-            cast("RigKind", setting.rig),
+            meant("RigKind", setting.rig),
             setup_now(setting.setup, setting.form),
         )
 
@@ -96,18 +101,33 @@ class Counts:
     settings: int
 
 
+class _Settings:
+    """The fished settings, each with its drifts and touches over all lanes, beside what was said of it. One setting after the
+    other: joined, all that was ever said of an angler's is read.
+    """
+
+    def __init__(self, angler_id: UUID) -> None:
+        which = Effort.outing_id, Effort.setting_id
+        touches = func.sum(Effort.ticks + Effort.hung).label("touches")
+        fished = select(*which, func.sum(Effort.drifts).label("drifts"), touches)
+        self.fished = fished.where(_fished(angler_id)).group_by(*which).subquery("fished")
+        of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == self.fished.c.setting_id)
+        said = select(Foretold.setting_id, Foretold.ranked, (Foretold.tick + Foretold.hung).label("chance"))
+        self.said = said.where(of, Foretold.engine == ENGINE).limit(1).lateral("said")
+        self.counts = [
+            func.count(one) for one in (self.said.c.setting_id, self.said.c.ranked, self.fished.c.setting_id)
+        ]
+        """What :class:`Counts` has."""
+
+    def select(self, *columns: Any) -> Select[*tuple[Any, ...]]:  # noqa: ANN401 - whatever is wanted of them
+        """Read something of it."""
+        return select(*columns).select_from(self.fished.outerjoin(self.said, true()))
+
+
 async def counts(session: AsyncSession, angler_id: UUID) -> Counts:
     """Return how far it has come with what is said of the settings."""
-    ranked = case((Foretold.ranked.is_not(None), Foretold.setting_id))
-    statement = (
-        select(
-            *(func.count(func.distinct(each)) for each in (Foretold.setting_id, ranked, Effort.setting_id))
-        )
-        .select_from(Effort)
-        .outerjoin(Foretold, SAID)
-        .where(_fished(angler_id))
-    )
-    return Counts(*map(int, (await session.execute(statement)).one()))
+    settings = _Settings(angler_id)
+    return Counts(*(await session.execute(settings.select(*settings.counts))).one())
 
 
 async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, Any]]) -> None:
@@ -132,35 +152,37 @@ async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, 
         )
 
 
-async def forecasts(session: AsyncSession, angler_id: UUID) -> list[Forecast]:
-    """Return the settings of which the chance of a touch was said, with what came."""
-    chance = Foretold.tick + Foretold.hung
-    statement = (
-        select(
-            Effort.outing_id, chance, func.sum(Effort.drifts), func.sum(Effort.ticks) + func.sum(Effort.hung)
-        )
-        .join(Foretold, SAID)
-        .where(_fished(angler_id), Foretold.tick.is_not(None))
-        .group_by(Effort.outing_id, Effort.setting_id, chance)
+async def forecasts(session: AsyncSession, angler_id: UUID) -> tuple[list[Forecast], Counts]:
+    """Return what was said of the chance of a touch, by outing and class of chance, with what came; and how far it has come."""
+    settings = _Settings(angler_id)
+    fished, chance = settings.fished.c, settings.said.c.chance
+    drifts = cast(func.sum(fished.drifts), Integer)
+    reckoned = func.sum(chance * fished.drifts) / drifts
+    like = func.width_bucket(chance, literal(list(EDGES), ARRAY(Float)))
+    touches = cast(func.sum(fished.touches), Integer)
+    statement = settings.select(*settings.counts, fished.outing_id, reckoned, drifts, touches)
+    *counts, outings, chances, drifted, touched = await columns_of(
+        session, statement.group_by(fished.outing_id, like)
     )
     places: dict[UUID, int] = {}
-    return [
-        Forecast(places.setdefault(outing, len(places)), said or 0.0, int(drifts), int(touches))
-        for outing, said, drifts, touches in (await session.execute(statement)).all()
-    ]
+    numbers = [places.setdefault(one, len(places)) for one in outings]
+    rows = zip(numbers, chances, drifted, touched, strict=True)
+    return [Forecast(*row) for row in rows if row[1] is not None], Counts(*map(sum, counts))
 
 
 async def lengths_corrected(session: AsyncSession, angler_id: UUID) -> list[float]:
-    """Return, of fish whose length was judged by eye and measured after, what was judged over what was measured."""
+    """Return, of the newest fish whose length was judged by eye and measured after, what was judged over what was measured."""
     how, length = LogEntry.body["length_how"].astext, LogEntry.body["length_mm"].astext
     fish = (
         select(Catch.id, Catch.length_mm)
         .where(
             Catch.angler_id == angler_id,
-            Catch.length_how == "measured",
+            Catch.length_how == literal("measured", literal_execute=True),
             Catch.length_mm.is_not(None),
-            Catch.undone.is_(False),
+            ~Catch.undone,
         )
+        .order_by(Catch.at.desc(), Catch.id.desc())
+        .limit(MOST_MEASURED)
         .subquery()
     )
     statement = (

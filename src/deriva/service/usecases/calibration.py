@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import asdict, dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -18,10 +18,11 @@ from deriva.core.learn.foretell import foretell, place
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import read_noun
+from deriva.core.water.geometry import DEPTH_EXPONENT, Observed, carry, fit_rating
 from deriva.service.store import foretelling, observed
 from deriva.service.store.foretelling import NOT_KNOWN, Counts, Unsaid
 from deriva.service.store.models import Angler, Reading
-from deriva.service.usecases.river import rated
+from deriva.service.usecases.river import depth_at_flow
 
 MEASURED = ("staff", "line")
 """Depths that were measured, and so are what another is held against."""
@@ -97,13 +98,9 @@ async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, 
 async def found(session: AsyncSession, angler_id: UUID) -> Found:
     """Gather what was said and what was found."""
     carried, by_eye = _pairs(await observed.all_readings(session, angler_id))
-    return Found(
-        carried=carried,
-        by_eye=by_eye,
-        forecasts=await foretelling.forecasts(session, angler_id),
-        lengths=await foretelling.lengths_corrected(session, angler_id),
-        counts=await foretelling.counts(session, angler_id),
-    )
+    forecasts, counts = await foretelling.forecasts(session, angler_id)
+    lengths = await foretelling.lengths_corrected(session, angler_id)
+    return Found(carried, by_eye, forecasts, lengths, counts)
 
 
 async def reckon_with_eye(session: AsyncSession, angler_id: UUID, *, own: bool) -> Angler:
@@ -126,18 +123,22 @@ def _pairs(readings: Sequence[Reading]) -> tuple[list[Pair], list[Pair]]:
     """Return measured depths beside what the rating said before, and beside what an eye said shortly before."""
     carried: list[Pair] = []
     by_eye: list[Pair] = []
-    before: defaultdict[UUID, list[Reading]] = defaultdict(list)
+    judged: dict[UUID, Reading] = {}
+    gauged: defaultdict[UUID, list[tuple[datetime, Observed]]] = defaultdict(list)
     for one in readings:
-        earlier = before[one.lie_id]
+        flow = one.flow_m3_s
         if one.depth_how in MEASURED:
             found, found_sd = one.depth_m, one.depth_sd_m / one.depth_m
-            last = next((r for r in reversed(earlier) if r.depth_how == "eye"), None)
+            last = judged.get(one.lie_id)
             if last is not None and one.at - last.at < SAME_WATER:
                 by_eye.append(Pair(last.depth_m, last.depth_sd_m / last.depth_m, found, found_sd))
-            seen = [r for r in earlier if r.flow_m3_s is not None and one.at - r.at >= SAME_WATER]
-            if one.flow_m3_s is not None and seen:
-                said = rated(seen).at(one.flow_m3_s).depth
+            before = one.at - SAME_WATER
+            seen = [depth for at, depth in gauged[one.lie_id] if at <= before]
+            if flow is not None and seen:
+                said = carry(fit_rating(seen, exponent=DEPTH_EXPONENT), flow_m3_s=flow)
                 carried.append(Pair(said.value, said.relative_sd, found, found_sd))
-        if one.depth_how != "flow":
-            earlier.append(one)
+        if one.depth_how == "eye":
+            judged[one.lie_id] = one
+        if one.depth_how != "flow" and flow is not None:
+            gauged[one.lie_id].append((one.at, depth_at_flow(one)))
     return carried, by_eye

@@ -383,7 +383,6 @@ class Rated:
 
 def rated(readings: Sequence[Reading]) -> Rated:
     """Return how a lie goes with the flow by some readings at known flows."""
-    depths = [Observed(r.flow_m3_s or 0.0, r.depth_m, r.depth_sd_m / r.depth_m) for r in readings]
     speeds = [
         Observed(
             r.flow_m3_s or 0.0,
@@ -392,9 +391,15 @@ def rated(readings: Sequence[Reading]) -> Rated:
         )
         for r in readings
     ]
+    depths = [depth_at_flow(r) for r in readings]
     return Rated(
         readings, fit_rating(depths, exponent=DEPTH_EXPONENT), fit_rating(speeds, exponent=SPEED_EXPONENT)
     )
+
+
+def depth_at_flow(reading: Reading) -> Observed:
+    """Return the depth that was read at a known flow."""
+    return Observed(reading.flow_m3_s or 0.0, reading.depth_m, reading.depth_sd_m / reading.depth_m)
 
 
 async def rated_lies(session: AsyncSession, angler_id: UUID) -> dict[UUID, Rated]:

@@ -221,6 +221,7 @@ class Catch(Owned, Base):
     __table_args__ = (
         under("drift", "drift_id"),
         by("catch_drift", "drift_id"),
+        by("catch_measured", "at", postgresql_where=text("length_how = 'measured' and not undone")),
     )
     drift_id: Mapped[UUID]
     at: Mapped[datetime]
