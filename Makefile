@@ -14,7 +14,7 @@ PORT ?= 8420
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned failover contract audit lint types bench dev format docs openapi screenshots lock clean
+.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned pooled failover contract audit lint types bench dev format docs openapi screenshots lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -24,8 +24,9 @@ help:
 	@echo "make wheel        the same as one file to install elsewhere (dist/)"
 	@echo "make test-core    the core's tests alone, in seconds"
 	@echo "make slow         browser tests with pages four times slower, beside two busy loops"
-	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps"
+	@echo "make crash        fifty rounds of killing service, database and phone amid a stream of taps, twenty of a full disk and the like"
 	@echo "make partitioned  the service's tests on a database that is parted by angler"
+	@echo "make pooled       the service's tests through a pooler that hands on every transaction"
 	@echo "make failover     kill a primary under load and promote its replica, three times"
 	@echo "make contract     the whole API against its own document, many examples"
 	@echo "make audit        known faults of the dependencies, as far as the lists can be read"
@@ -139,6 +140,10 @@ slow: setup $(SITE)
 partitioned: setup
 	@DERIVA_PARTED=1 $(BIN)/pytest -n 2 tests/service
 
+# Through a pooler that hands every transaction to whichever of a few connections is free.
+pooled: setup
+	@DERIVA_POOLED=1 $(BIN)/pytest -n 2 tests/service
+
 # A primary and a replica: the one is killed under load, the other takes over, and nothing acknowledged is lost.
 failover: setup
 	@$(BIN)/python scripts/failover.py
@@ -147,7 +152,7 @@ contract: setup
 	@DERIVA_CONTRACT_EXAMPLES=20 $(BIN)/pytest tests/service/test_contract.py
 
 crash: setup
-	@DERIVA_CRASH_ROUNDS=50 $(BIN)/pytest tests/crash
+	@DERIVA_CRASH_ROUNDS=50 DERIVA_STRAIT_ROUNDS=20 $(BIN)/pytest tests/crash
 
 # Known faults of what we depend on: reported, and no failure where the lists cannot be read.
 audit: setup

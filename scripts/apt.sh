@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Install the Debian packages that the project needs and this machine lacks.
 set -euo pipefail
-wanted=(postgresql chromium-headless-shell)
+wanted=(postgresql chromium-headless-shell faketime pgbouncer)
 missing=()
 for package in "${wanted[@]}"; do
   dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q 'ok installed' || missing+=("$package")

@@ -7,6 +7,7 @@ from uuid import UUID
 
 import psycopg
 
+from deriva.service.store.address import sync_url
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.engine import connect
 from deriva.service.store.owned import Key
@@ -58,14 +59,14 @@ def make_template(cluster: Cluster) -> None:
 
 def key_of(url: str, table: str, row: UUID) -> Key:
     """Return whose a row is, and its id."""
-    with psycopg.connect(url.replace("+asyncpg", "")) as rows:
+    with psycopg.connect(sync_url(url)) as rows:
         found = rows.execute(f"select angler_id from {table} where id = %s", (row,)).fetchone()  # noqa: S608
     assert found is not None
     return found[0], row
 
 
 def _server(cluster: Cluster) -> psycopg.Connection:
-    return psycopg.connect(cluster.url("postgres").replace("+asyncpg", ""), autocommit=True)
+    return psycopg.connect(sync_url(cluster.url("postgres")), autocommit=True)
 
 
 @contextmanager

@@ -337,7 +337,10 @@ def account_disable(
 
 def main() -> None:
     """Run the command line."""
-    app()
+    try:
+        app()
+    except DerivaError as error:
+        raise SystemExit(error.message) from None
 
 
 if __name__ == "__main__":

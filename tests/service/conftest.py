@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Callable, Iterator
+from contextlib import nullcontext
 from typing import Any
 
 import psycopg
@@ -14,9 +15,11 @@ from pwdlib.hashers.argon2 import Argon2Hasher
 from deriva.service.main import build
 from deriva.service.serving import scratch_cluster
 from deriva.service.settings import Settings
+from deriva.service.store.address import sync_url
 from deriva.service.store.cluster import Cluster
 from deriva.service.usecases import passwords
 from tests.databases import fresh, make_template
+from tests.pooler import POOLED, Pooler, pooler
 from tests.service.anglers import Bank, enrol
 from tests.service.post import PostOffice
 
@@ -36,28 +39,39 @@ def cluster() -> Iterator[Cluster]:
         yield made
 
 
+Way = Pooler | Cluster
+
+
+@pytest.fixture(scope="session")
+def way_in(cluster: Cluster) -> Iterator[Way]:
+    """What the service is told of the cluster: itself, or the pooler in front of it (`make pooled`)."""
+    with pooler(cluster) if POOLED else nullcontext(cluster) as way:
+        yield way
+
+
 NAME = "one_test"
 SITE = "http://testserver"
 
 
 @pytest.fixture
-def database(cluster: Cluster) -> Iterator[str]:
+def database(cluster: Cluster, way_in: Way) -> Iterator[str]:
     """The asyncpg address of a database that only this test has."""
     with fresh(cluster, NAME) as name:
-        yield cluster.url(name)
+        yield way_in.url(name)
 
 
 @pytest.fixture
-def rows(database: str) -> Iterator[psycopg.Connection]:
+def rows(cluster: Cluster, database: str) -> Iterator[psycopg.Connection]:
     """A look into the database past the service."""
-    with psycopg.connect(database.replace("+asyncpg", ""), autocommit=True) as connection:
+    del database  # made before it is looked into
+    with psycopg.connect(sync_url(cluster.url(NAME)), autocommit=True) as connection:
         yield connection
 
 
 @pytest.fixture(scope="session")
-def service(cluster: Cluster) -> FastAPI:
+def service(way_in: Way) -> FastAPI:
     """The service on the database that every test has anew; built once, since that takes longer than most tests."""
-    return build(Settings(database_url=cluster.url(NAME), demo=True, site=SITE))
+    return build(Settings(database_url=way_in.url(NAME), demo=True, site=SITE))
 
 
 @pytest.fixture

@@ -10,6 +10,7 @@ from deriva.service.store.cluster import Cluster
 from deriva.service.store.models import Base
 from deriva.service.store.schema import alembic_config, migrate
 from tests.databases import PARTED
+from tests.pooler import past_the_pooler
 from tests.service.anglers import Bank, new_id
 from tests.service.command import deriva
 
@@ -21,6 +22,7 @@ def content(rows: psycopg.Connection) -> dict[str, list[tuple[Any, ...]]]:
     }
 
 
+@past_the_pooler
 def test_restore__puts_back_what_was_backed_up(
     bank: Bank, database: str, rows: psycopg.Connection, tmp_path: Path
 ) -> None:
@@ -40,6 +42,7 @@ def test_restore__puts_back_what_was_backed_up(
     assert file.read_bytes()[:5] == b"PGDMP"
 
 
+@past_the_pooler
 def test_restore__of_an_older_schema_takes_the_place_of_a_newer(
     database: str, rows: psycopg.Connection, tmp_path: Path
 ) -> None:
@@ -59,6 +62,7 @@ def test_restore__of_an_older_schema_takes_the_place_of_a_newer(
     assert rows.execute("select to_regclass('another_s')").fetchone() == ("another_s",)
 
 
+@past_the_pooler
 def test_restore__of_what_is_no_backup_changes_nothing(
     database: str, rows: psycopg.Connection, tmp_path: Path
 ) -> None:

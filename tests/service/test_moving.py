@@ -11,6 +11,7 @@ import pytest
 from psycopg import sql
 
 from deriva.service.store import moving
+from deriva.service.store.address import sync_url
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.models import Base
 from tests.databases import fresh
@@ -41,7 +42,7 @@ def angler_of(bank: Bank) -> UUID:
 def theirs(url: str, angler: UUID) -> dict[str, list[Any]]:
     """Return all that is an angler's, table by table, with what the database counts by itself."""
     owned = [*moving.OWNED, (Base.metadata.tables["effort"], "angler_id")]
-    with psycopg.connect(url.replace("+asyncpg", "")) as rows:
+    with psycopg.connect(sync_url(url)) as rows:
         return {
             table.name: sorted(
                 rows.execute(
@@ -92,7 +93,7 @@ def test_move__while_taps_arrive_loses_none_and_doubles_none(
     phone.bank = Bank(there)
     last = phone.outbox[0]["record"]
     phone.sync()
-    with psycopg.connect(elsewhere.replace("+asyncpg", "")) as rows:
+    with psycopg.connect(sync_url(elsewhere)) as rows:
         drifts = rows.execute("select id from drift where angler_id = %s", (angler,)).fetchall()
     assert sorted(str(drift) for (drift,) in drifts) == sorted([*acknowledged, last])
 

@@ -21,12 +21,14 @@ from deriva.service.api.guard import AT_ONCE, SMALL_BODY_BYTES
 from deriva.service.schemas.base import MOST_FAULTS
 from deriva.service.serve import HEADERS_BYTES
 from deriva.service.serving import free_port, kill_app, start_app
+from deriva.service.store.address import sync_url
 from deriva.service.store.backup import backup
 from deriva.service.store.cluster import Cluster
 from deriva.service.store.models import Lie
 from deriva.service.usecases import caps
 from deriva.service.usecases.account import LETTER_TO
 from tests.databases import fresh
+from tests.pooler import past_the_pooler
 from tests.service.anglers import SETUP, Bank, at, batch, count, event, new_id
 from tests.situations import CONTRACT
 
@@ -187,7 +189,7 @@ def test_database_down__is_503_and_says_that_nothing_is_lost(
     with fresh(cluster, "goes_away") as name:
         client = app_of(database_url=cluster.url(name), demo=True, smtp_host="")
         client.post("/api/session/demo")
-        with psycopg.connect(cluster.url("postgres").replace("+asyncpg", ""), autocommit=True) as server:
+        with psycopg.connect(sync_url(cluster.url("postgres")), autocommit=True) as server:
             server.execute(f"alter database {name} allow_connections false")
             server.execute(
                 "select pg_terminate_backend(pid) from pg_stat_activity where datname = %s", (name,)
@@ -207,6 +209,7 @@ def test_logs__say_nothing_of_what_was_asked(bank: Bank, caplog: pytest.LogCaptu
     assert "ecret" not in caplog.text
 
 
+@past_the_pooler
 def test_backup__is_read_by_nobody_else(database: str, tmp_path: Path) -> None:
     file = tmp_path / "all.backup"
     backup(database, file)

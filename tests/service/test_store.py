@@ -112,4 +112,9 @@ def test_cluster__listens_on_loopback_alone(cluster: Cluster) -> None:
 
 
 def test_schema__that_is_wanted_is_the_newest_revision() -> None:
-    assert ScriptDirectory.from_config(alembic_config("")).get_current_head() == SCHEMA
+    assert (
+        ScriptDirectory.from_config(
+            alembic_config("postgresql+asyncpg://nobody@nowhere/none")
+        ).get_current_head()
+        == SCHEMA
+    )

@@ -38,6 +38,7 @@ from deriva.service.api.guard import Guard
 from deriva.service.api.turns import Queue
 from deriva.service.logs import configure
 from deriva.service.settings import Settings
+from deriva.service.store.address import without_pooler
 from deriva.service.store.engine import Sessions, connect, readiness
 from deriva.service.store.take_new import AtOnce
 from deriva.service.usecases import account, letters, rigging
@@ -161,7 +162,7 @@ def build(settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         app.state.tasks = set()
         app.state.post = asyncio.Event()
-        app.state.at_once = AtOnce(engine)
+        app.state.at_once = AtOnce(engine, pooled=without_pooler(settings.database_url)[1])
         app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
         going = _background(app, settings, sessions)
         warming = [asyncio.create_task(asyncio.to_thread(_warm))] if settings.warm else []

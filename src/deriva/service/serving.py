@@ -10,7 +10,7 @@ import tempfile
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -81,11 +81,14 @@ def start_app(
     gauge_every_s: float = 300.0,
     processes: int = 1,
     warm: bool = True,
+    more: Mapping[str, str] | None = None,
 ) -> subprocess.Popen[bytes]:
-    """Start the app on the demo start's settings, in so many processes; ``warm``: ready to compute at once."""
+    """Start the app on the demo start's settings, in so many processes; ``warm``: ready to compute at once; ``more``: of its
+    environment.
+    """
     command = [sys.executable, "-m", "deriva.cli", "serve", "--port", str(port), "--workers", str(processes)]
     settings = demo_settings(database_url, port=port, gauges=gauges, gauge_every_s=gauge_every_s)
-    settings["DERIVA_WARM"] = str(warm)
+    settings |= {"DERIVA_WARM": str(warm)} | dict(more or {})
     return started(command, port=port, log=log, path="/api/ready", settings=settings)
 
 

@@ -54,6 +54,9 @@ PUBLIC = ("/api/session", "/api/account")
 AT_ONCE = 4
 """So many requests of one session are worked on side by side; more wait, so that one angler never holds every connection."""
 
+ENDS_WITHIN_S = 1.0
+"""What is given up has so long to end by itself."""
+
 ANY_HOST = ("/api/health", "/api/ready")
 """Whoever watches asks for these by whatever name."""
 
@@ -111,6 +114,7 @@ class Guard:
         self.app, self.limit, self.seconds = app, limit, seconds
         self.site, self.hosts, self.cookie = site.rstrip("/"), hosts, cookie
         self.sides = Sides()
+        self.working: set[asyncio.Future[None]] = set()
         secure = {"strict-transport-security": "max-age=63072000; includeSubDomains"}
         self.headers = HEADERS | (secure if site.startswith("https://") else {})
 
@@ -169,16 +173,48 @@ class Guard:
             await self.app(scope, receive, send)
             return
         limit = SMALL_BODY_BYTES if path.startswith(PUBLIC) else self.limit
-        try:
-            async with asyncio.timeout(self.seconds), self.sides.one(self._token(headers)):
+
+        async def within_limits(send: Send) -> None:
+            async with self.sides.one(self._token(headers)):
                 body = await self._body(scope, receive, limit)
                 if body is None:
                     await refuse(413, "TOO_LARGE", f"The body is over the {limit} bytes that are allowed.")
                     return
                 await self.app(scope, _replay(body, receive), send)
-        except TimeoutError:
-            if not started():
-                await refuse(503, "TOO_SLOW", "This took too long and was given up. Try again.")
+
+        if not await self._in_time(within_limits, send) and not started():
+            await refuse(503, "TOO_SLOW", "This took too long and was given up. Try again.")
+
+    async def _in_time(self, work: Callable[[Send], Awaitable[None]], send: Send) -> bool:
+        """Do some work in the time that there is, and return whether it was done. It is not waited for longer than that, and
+        nothing of it goes out after: what is given up may still wait for a disk that hangs, to put its connection back.
+        """
+        given_up = False
+
+        async def while_waited_for(message: Message) -> None:
+            if not given_up:
+                await send(message)
+
+        task = asyncio.ensure_future(work(while_waited_for))
+        self.working.add(task)
+        task.add_done_callback(self._done)
+        try:
+            await asyncio.wait({task}, timeout=self.seconds)
+            if not task.done():
+                task.cancel()
+                await asyncio.wait({task}, timeout=ENDS_WITHIN_S)
+        except asyncio.CancelledError:
+            task.cancel()
+            raise
+        given_up = not task.done() or task.cancelled()
+        if not given_up:
+            task.result()
+        return not given_up
+
+    def _done(self, task: asyncio.Future[None]) -> None:
+        self.working.discard(task)
+        if not task.cancelled():
+            task.exception()  # who waited for it has it; of what was given up it says nothing
 
     def _token(self, headers: Headers) -> str | None:
         cookies = cookie_parser(headers.get("cookie", ""))

@@ -5,9 +5,7 @@ import subprocess
 from contextlib import suppress
 from pathlib import Path
 
-import psycopg
-
-from deriva.service.store.address import environment, sync_url
+from deriva.service.store.address import environment, sync_connect
 from deriva.service.store.cluster import binaries
 from deriva.service.store.models import Base
 
@@ -30,7 +28,7 @@ def _last_word(said: bytes, tool: str) -> str:
 
 def accounts_in(database_url: str) -> int:
     """Return how many accounts are in a database; none where it has no tables yet."""
-    with psycopg.connect(sync_url(database_url)) as connection:
+    with sync_connect(database_url) as connection:
         there = connection.execute("select to_regclass('account')").fetchone()
         if there is None or there[0] is None:
             return 0

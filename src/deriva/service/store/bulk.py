@@ -7,7 +7,7 @@ from itertools import chain
 import psycopg
 
 from deriva.service.formats.samples import Sample
-from deriva.service.store.address import sync_url
+from deriva.service.store.address import sync_connect
 from deriva.service.store.jobs import Stopped
 from deriva.service.store.owned import Key
 
@@ -83,7 +83,7 @@ def copy_samples(
     ``report`` is told the count every ten thousand; where it raises :class:`Stopped`, or the gauge is gone, nothing is stored.
     Two files of one gauge are taken in one after the other.
     """
-    with psycopg.connect(sync_url(database_url)) as connection, connection.cursor() as cursor:
+    with sync_connect(database_url) as connection, connection.cursor() as cursor:
         cursor.execute("select pg_advisory_xact_lock(hashtextextended(%s, 0))", (str(key[1]),))
         cursor.execute("select 1 from gauge where angler_id = %s and id = %s for key share", key)
         if cursor.fetchone() is None:

@@ -84,8 +84,10 @@ class Cluster:
             shutil.chown(self.folder, "postgres", "postgres")
         self.folder.chmod(0o700)
 
-    def start(self) -> None:
-        """Make the cluster if it is new, start it if it is down, and wait until it answers."""
+    def start(self, port: int | None = None) -> None:
+        """Make the cluster if it is new, start it if it is down, on a free port or on one that is given, and wait until it
+        answers.
+        """
         if self.running:
             return
         bin_ = binaries()
@@ -102,7 +104,7 @@ class Cluster:
             if made.returncode:
                 raise ClusterError(f"initdb failed: {made.stderr.strip()}")
         settings = [
-            f"port={_free_port()}",
+            f"port={port or _free_port()}",
             "listen_addresses=127.0.0.1",
             "unix_socket_directories=",
             "max_connections=60",

@@ -1,6 +1,8 @@
 """The database connection, and whether its schema is the one that this code was written for."""
 
 from pathlib import Path
+from typing import Any
+from uuid import uuid4
 
 import asyncpg
 from asyncpg.exceptions import TargetServerAttributeNotMatched
@@ -8,6 +10,8 @@ from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError, SQLAlchemyError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.ext.asyncio import AsyncEngine, AsyncSession, async_sessionmaker, create_async_engine
+
+from deriva.service.store.address import without_pooler
 
 MIGRATIONS = Path(__file__).parent / "migrations" / "versions"
 
@@ -34,17 +38,29 @@ def unreachable(error: DBAPIError) -> bool:
     return error.connection_invalidated or isinstance(error, UNREACHABLE) or state.startswith(STATES)
 
 
+SETTINGS = {"jit": "off", "work_mem": "32MB", "random_page_cost": "1.1"}
+"""To compile a query of some milliseconds takes the server half a second; what is counted is sorted on disk, in the order of a
+language, where less memory is allowed. A pooler is told the same (docs/many-machines.md).
+"""
+
+UNPREPARED: dict[str, Any] = {
+    "statement_cache_size": 0,
+    "prepared_statement_cache_size": 0,
+    # the next transaction may be on a connection where this name is taken
+    "prepared_statement_name_func": lambda: f"deriva_{uuid4()}",
+}
+
+
 def connect(database_url: str) -> tuple[AsyncEngine, Sessions]:
     """Return an engine and a maker of sessions; connections are tested before use, so a restart is survived."""
+    url, pooled = without_pooler(database_url)
     engine = create_async_engine(
-        database_url,
+        url,
         pool_pre_ping=True,
         pool_size=8,
         max_overflow=8,
         hide_parameters=True,
-        # to compile a query of some milliseconds takes the server half a second; what is counted is sorted on disk, in the
-        # order of a language, where less memory is allowed
-        connect_args={"server_settings": {"jit": "off", "work_mem": "32MB", "random_page_cost": "1.1"}},
+        connect_args=UNPREPARED if pooled else {"server_settings": SETTINGS},
     )
     return engine, async_sessionmaker(engine, expire_on_commit=False)
 

@@ -17,7 +17,7 @@ import psycopg
 from psycopg import errors, sql
 from sqlalchemy import Table
 
-from deriva.service.store.address import sync_url
+from deriva.service.store.address import sync_connect
 from deriva.service.store.engine import SCHEMA
 from deriva.service.store.models import Base
 
@@ -99,7 +99,7 @@ def _copy(here: psycopg.Connection, there: psycopg.Connection, angler: UUID) -> 
 @contextmanager
 def _both(here_url: str, there_url: str) -> Iterator[tuple[psycopg.Connection, psycopg.Connection]]:
     """Open both databases. Raises :class:`NotMoved` where one is not what it should be."""
-    with psycopg.connect(sync_url(here_url)) as here, psycopg.connect(sync_url(there_url)) as there:
+    with sync_connect(here_url) as here, sync_connect(there_url) as there:
         for at, name in ((here, "this database"), (there, "the other database")):
             try:
                 found = at.execute("select version_num from alembic_version").fetchone()

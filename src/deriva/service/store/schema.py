@@ -5,12 +5,16 @@ from pathlib import Path
 from alembic import command
 from alembic.config import Config
 
+from deriva.service.store.address import without_pooler
+
 
 def alembic_config(database_url: str) -> Config:
     """Return Alembic's configuration for a database; asyncpg addresses are turned to psycopg's."""
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    config.set_main_option("sqlalchemy.url", database_url.replace("+asyncpg", "+psycopg").replace("%", "%%"))
+    url, _ = without_pooler(database_url)
+    told = url.set(drivername="postgresql+psycopg").render_as_string(hide_password=False)
+    config.set_main_option("sqlalchemy.url", told.replace("%", "%%"))
     return config
 
 

@@ -9,11 +9,9 @@ import sys
 from itertools import chain
 from typing import IO
 
-import psycopg
-
 from deriva.service.formats.read import samples
 from deriva.service.formats.samples import Malformed
-from deriva.service.store.address import sync_url
+from deriva.service.store.address import sync_connect
 from deriva.service.store.bulk import copy_samples
 from deriva.service.store.handed import Handed
 from deriva.service.store.jobs import Notes, Stopped
@@ -55,7 +53,7 @@ def take_in(job: Handed) -> int | None:
     """
     size = max(1, job.path.stat().st_size)
     with (
-        psycopg.connect(sync_url(job.database_url), autocommit=True) as notes,
+        sync_connect(job.database_url, autocommit=True) as notes,
         job.path.open("rb") as raw,
     ):
         file = TakenIn(raw)

@@ -2,6 +2,7 @@
 
 import asyncio
 from collections.abc import Collection, Sequence
+from contextlib import nullcontext
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -32,8 +33,9 @@ class AtOnce:
     once, each waits for all of them.
     """
 
-    def __init__(self, engine: AsyncEngine) -> None:
+    def __init__(self, engine: AsyncEngine, *, pooled: bool = False) -> None:
         self.engine = engine.execution_options(isolation_level="AUTOCOMMIT")
+        self.pooled = pooled
         self.turns = asyncio.Semaphore(A_FEW)
 
 
@@ -56,10 +58,13 @@ async def take_new(
     async with way.turns, way.engine.connect() as connection:
         raw = (await connection.get_raw_connection()).driver_connection
         assert raw is not None  # noqa: S101 - an open connection has one
+        told = (
+            token_hash, angler, device, cursor, now, list(kinds), orjson.dumps(events).decode()
+        )  # fmt: skip
         try:
-            row = await raw.fetchrow(
-                CALL, token_hash, angler, device, cursor, now, list(kinds), orjson.dumps(events).decode()
-            )
+            # behind a pooler a call is two: what is prepared and what is asked must meet on one connection
+            async with raw.transaction() if way.pooled else nullcontext():
+                row = await raw.fetchrow(CALL, *told)
         except asyncpg.DataError:  # something that no table holds: it is found out which
             return None
     return None if row is None else Took(row["newest"], row["others"])

@@ -279,4 +279,5 @@ async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime) 
     for day in days(rng, now.astimezone(UTC)):
         made.outing(day, rng.choices(beats, (0.4, 0.4, 0.2))[0])
     for table, rows in made.rows.items():
-        await session.execute(insert(table), rows)
+        # rows with and without a lane alike: by what each has they would go one by one
+        await session.execute(insert(table).execution_options(render_nulls=True), rows)

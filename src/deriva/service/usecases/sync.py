@@ -6,8 +6,8 @@ that does not depend on the order of arrival, every device and the service end w
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
-from datetime import datetime
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -103,6 +103,9 @@ def _not_yours(what: str) -> list[Fault]:
     return [Fault(code="NOT_FOUND", field=None, message=f"There is no such {what} of yours.")]
 
 
+AFTER_IT = timedelta(milliseconds=1)
+
+
 async def _conditions(session: AsyncSession, angler_id: UUID, beat_id: UUID) -> dict[str, Any]:
     """Return the newest conditions read on a beat, to be frozen at an outing's start."""
     lies = {lie.id for lie in await places.lies(session, angler_id) if lie.beat_id == beat_id}
@@ -131,6 +134,15 @@ async def _values(
     return values
 
 
+def _by_now(writing: _Writing, standing: Order | None, *, now: datetime) -> _Writing:
+    """Return a writing as of now at the latest, whatever the device's clock says. Where what stands is later than that, it is
+    the service's clock that went back: then as of just after it, or no correction would stand until that time has come.
+    """
+    at, device, sequence = writing.order
+    latest = now if standing is None else max(now, standing[0] + AFTER_IT)
+    return replace(writing, order=(_to_the_millisecond(min(at, latest)), device, sequence))
+
+
 async def _store(
     session: AsyncSession, angler_id: UUID, kind: Kind, writings: Sequence[_Writing], *, now: datetime
 ) -> tuple[list[_Writing], list[RefusedOut]]:
@@ -147,12 +159,13 @@ async def _store(
             if getattr(one.entry, field) not in mine
         ]
         taken = [one for one in taken if getattr(one.entry, field) in mine]
+    standing = await history.newest_changes(session, angler_id, kind, {one.event.record for one in taken})
+    taken = [_by_now(one, standing.get(one.event.record), now=now) for one in taken]
     newest: dict[UUID, _Writing] = {}
     for one in taken:
         before = newest.setdefault(one.event.record, one)
         if (one.order > before.order) == ledger.edited:  # what is never edited stands as it was first written
             newest[one.event.record] = one
-    standing = await history.newest_changes(session, angler_id, kind, newest)
     full = await _full(session, angler_id, ledger.table, newest)
     refused += [
         RefusedOut(id=one.event.id, faults=[Fault(code="FULL", field=None, message=full)])
@@ -244,8 +257,7 @@ async def _take(
             fault = Fault(code=error.code, field=error.field, message=error.message)
             refused.append(RefusedOut(id=event.id, faults=[fault]))
             continue
-        order = (_to_the_millisecond(min(event.at, now)), device, event.sequence)
-        by_kind[event.kind].append(_Writing(event, entry, order))
+        by_kind[event.kind].append(_Writing(event, entry, (event.at, device, event.sequence)))
     fresh: list[_Writing] = []
     for kind in LEDGERS:
         if kind in by_kind:

@@ -14,7 +14,6 @@ from typing import IO, Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-import psycopg
 from pydantic import ValidationError
 from sqlalchemy import inspect
 
@@ -23,7 +22,7 @@ from deriva.service.formats.everything import Found
 from deriva.service.formats.samples import Malformed
 from deriva.service.schemas.base import faults_of_validation
 from deriva.service.schemas.everything import KEPT, PARENTS, ROWS, ChangeRow, values_of
-from deriva.service.store.address import sync_url
+from deriva.service.store.address import sync_connect
 from deriva.service.store.jobs import Notes, Stopped
 from deriva.service.store.log_in import Taking
 from deriva.service.usecases.caps import MOST
@@ -168,7 +167,7 @@ def _said(error: ValidationError, table: str) -> str:
 def take_log(job: LogJob) -> None:
     """Read the file and store it, or nothing of it; write down how it goes and how it ends."""
     with (
-        psycopg.connect(sync_url(job.database_url), autocommit=True) as told,
+        sync_connect(job.database_url, autocommit=True) as told,
         job.path.open("rb") as file,
     ):
         notes = Notes(told, job.angler_id, job.job_id)
@@ -204,7 +203,7 @@ def take_log(job: LogJob) -> None:
 
 def _taken(job: LogJob, file: IO[bytes], notes: Notes) -> tuple[dict[str, Any], int]:
     """Take the rows in; return what came of it and how many were new."""
-    with psycopg.connect(sync_url(job.database_url)) as connection:
+    with sync_connect(job.database_url) as connection:
         taking = Taking(connection, job.angler_id)
         store = Store(taking)
         lines = 1 + sum(part.count(b"\n") for part in iter(lambda: file.read(1 << 20), b""))
