@@ -167,7 +167,7 @@ class Service:
         settings: Mapping[str, str] | None = None,
     ) -> None:
         self.cluster, self.database, self.log, self.processes = cluster, database, log, processes
-        self.settings = settings or {}
+        self.settings = dict(settings or {})
 
     def start(self) -> None:
         self.cluster.start()
@@ -232,7 +232,7 @@ def place(service: Service, cookie: str) -> tuple[str, str]:
     return beat, lie
 
 
-def whole(service: Service, phones: list[Phone]) -> None:
+def whole(service: Service, phones: Sequence[Phone]) -> None:
     """Expect every acknowledged event on disk once, every drift as the events on disk say, and no other."""
     with service.rows() as rows:
         kept = rows.execute(
@@ -293,3 +293,15 @@ def stopped(streams: Sequence[Stream]) -> None:
         stream.stopped.set()
         stream.join(PATIENCE_S)
         assert not stream.is_alive()
+
+
+def all_sent(service: Service, phones: Sequence[Phone]) -> None:
+    """Send what still waits, and expect every drift as the phones wrote it."""
+    for phone in phones:
+        while phone.waiting():
+            phone.sync(service.address, most=100)
+    whole(service, phones)
+    everything = [(phone.device, one) for phone in phones for one in phone.events]
+    with service.rows() as rows:
+        found = rows.execute("select id, outcome, undone from drift").fetchall()
+    assert {str(row): (outcome, undone) for row, outcome, undone in found} == standing(everything)

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from deriva.service.serving import kill_app, scratch_cluster
-from tests.crash.phones import PATIENCE_S, Phone, Service, Stream, begun, standing, stopped, whole
+from tests.crash.phones import PATIENCE_S, Phone, Service, Stream, all_sent, begun, stopped, whole
 from tests.databases import fresh, make_template
 
 ROUNDS = int(os.environ.get("DERIVA_CRASH_ROUNDS", "1"))
@@ -48,12 +48,5 @@ def test_crash__nothing_acknowledged_is_lost_and_nothing_is_twice(tmp_path: Path
                 ]  # opened again from what was kept
                 service.start()
                 whole(service, phones)
-            for phone in phones:
-                while phone.waiting():
-                    phone.sync(service.address, most=100)
-            whole(service, phones)
-            everything = [(phone.device, one) for phone in phones for one in phone.events]
-            with service.rows() as rows:
-                found = rows.execute("select id, outcome, undone from drift").fetchall()
-            assert {str(row): (outcome, undone) for row, outcome, undone in found} == standing(everything)
+            all_sent(service, phones)
             kill_app(service.app)
