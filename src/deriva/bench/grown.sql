@@ -61,4 +61,6 @@ from (select *, (select count(*) from drift where angler_id = %(angler)s) + row_
 
 update angler set changes = (select count(*) from change where angler_id = %(angler)s) where id = %(angler)s;
 
+analyze setting, stop, drift, catch;
+
 select count(count_effort_of(angler_id, id)), count(count_caught_of(angler_id, id)) from setting where angler_id = %(angler)s;
