@@ -142,7 +142,7 @@ partitioned: setup
 
 # Through a pooler that hands every transaction to whichever of a few connections is free.
 pooled: setup
-	@DERIVA_POOLED=1 $(BIN)/pytest -n 2 tests/service
+	@DERIVA_POOLED=1 $(BIN)/pytest tests/service
 
 # A primary and a replica: the one is killed under load, the other takes over, and nothing acknowledged is lost.
 failover: setup
