@@ -1,5 +1,6 @@
 """What a stranger can do from outside: nothing that stops, fills, confuses or outlives the service."""
 
+import asyncio
 import json
 import logging
 import socket
@@ -15,9 +16,10 @@ import httpx2 as httpx
 import psycopg
 import pytest
 from fastapi.testclient import TestClient
+from starlette.types import ASGIApp, Receive, Scope, Send
 
 from deriva.bench.shell import attacks, played
-from deriva.service.api.guard import AT_ONCE, SMALL_BODY_BYTES
+from deriva.service.api.guard import AT_ONCE, SMALL_BODY_BYTES, Guard
 from deriva.service.schemas.base import MOST_FAULTS
 from deriva.service.serve import HEADERS_BYTES
 from deriva.service.serving import free_port, kill_app, start_app
@@ -271,3 +273,23 @@ def test_proxy__that_is_trusted_says_from_where_and_no_other_does(cluster: Clust
                 assert ask(address, f"{spoofed}203.0.113.200") == counted
             finally:
                 kill_app(app)
+
+
+async def _never_ends(_: Scope, __: Receive, ___: Send) -> None:
+    try:
+        await asyncio.Event().wait()
+    finally:  # as a connection is put back to a server that hangs
+        await asyncio.Event().wait()
+
+
+async def _has_a_limit_of_its_own(_: Scope, __: Receive, ___: Send) -> None:
+    raise TimeoutError
+
+
+@pytest.mark.parametrize("app", [_never_ends, _has_a_limit_of_its_own])
+def test_what_hangs__is_given_up_and_said_so(app: ASGIApp) -> None:
+    guard = Guard(
+        app, limit=1000, seconds=0.01, site="http://testserver", hosts=frozenset({"testserver"}), cookie="it"
+    )
+    answer = TestClient(guard).get("/api/anything")
+    assert (answer.status_code, answer.json()["faults"][0]["code"]) == (503, "TOO_SLOW")

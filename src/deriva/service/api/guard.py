@@ -182,7 +182,13 @@ class Guard:
                     return
                 await self.app(scope, _replay(body, receive), send)
 
-        if not await self._in_time(within_limits, send) and not started():
+        try:
+            in_time = await self._in_time(within_limits, send)
+        except (
+            TimeoutError
+        ):  # what it waited for has a limit of its own, such as a connection to the database
+            in_time = False
+        if not in_time and not started():
             await refuse(503, "TOO_SLOW", "This took too long and was given up. Try again.")
 
     async def _in_time(self, work: Callable[[Send], Awaitable[None]], send: Send) -> bool:

@@ -40,7 +40,7 @@ def unreachable(error: DBAPIError) -> bool:
 
 SETTINGS = {"jit": "off", "work_mem": "32MB", "random_page_cost": "1.1"}
 """To compile a query of some milliseconds takes the server half a second; what is counted is sorted on disk, in the order of a
-language, where less memory is allowed. A pooler is told the same (docs/many-machines.md).
+language, where less memory is allowed. A pooler is told the same (docs/settings.md).
 """
 
 UNPREPARED: dict[str, Any] = {
