@@ -182,7 +182,7 @@ def test_evidence__stands_beside_the_rig_in_the_water_that_it_speaks_of(client: 
         "per": "drift",
         "only": [{"dimension": "flow", "part": "below_normal"}],
     }
-    fly = {"by": "fly", "measure": "takes", "per": "drift", "only": []}
+    fly: dict[str, Any] = {"by": "fly", "measure": "takes", "per": "drift", "only": []}
     assert client.put("/api/learn/evidence", json={"questions": [low, fly]}).status_code == 200
     assert client.get("/api/learn/evidence").json()["questions"] == [low, fly]
     here = {
@@ -194,6 +194,15 @@ def test_evidence__stands_beside_the_rig_in_the_water_that_it_speaks_of(client: 
     assert shown[0]["sentence"] == ask(client, **low)["sentence"]
     high = client.post("/api/learn/evidence/here", json=here | {"flow_class": "above_normal"}).json()
     assert [one["question"]["by"] for one in high] == ["fly"]
+    point = [{"dimension": "took", "part": "point"}]
+    several: list[dict[str, Any]] = [
+        fly, fly | {"measure": "fish"}, fly | {"by": "setting"}, fly, fly | {"by": "hook", "per": "hour"},
+        fly | {"by": "rig", "measure": "fish", "only": point},
+    ]  # fmt: skip
+    assert client.put("/api/learn/evidence", json={"questions": several}).status_code == 200
+    together = client.post("/api/learn/evidence/here", json=here).json()
+    assert [one["sentence"] for one in together] == [ask(client, **one)["sentence"] for one in several]
+    assert len({one["sentence"] for one in together}) == 5
     for wrong in (low | {"measure": "hung"}, fly | {"by": "month"}):
         refused = client.put("/api/learn/evidence", json={"questions": [fly, wrong]})
         assert refused.status_code == 422

@@ -36,10 +36,10 @@ from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.choose.schools import Question as Disputed
 from deriva.core.learn.answer import Row
-from deriva.core.learn.dimensions import DIMENSIONS, SCHOOL_OF, DimensionName, within
+from deriva.core.learn.dimensions import DIMENSIONS, SCHOOL_OF, WATERS, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
-from deriva.core.learn.question import Measure, Only, Question
+from deriva.core.learn.question import Measure, Only, Per, Question
 from deriva.core.water.flow import STEADY_PER_H
 from deriva.service.store.columns import columns_of, found_for
 from deriva.service.store.foretelling import NOT_KNOWN
@@ -128,6 +128,8 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
 
 
 KEYS = _keys()
+
+WATER: dict[DimensionName, ColumnElement[str]] = {name: func.coalesce(KEYS[name], "") for name in WATERS}
 
 HITS: dict[Measure, ColumnElement[int]] = {
     "takes": Effort.fish + Effort.missed,
@@ -273,7 +275,7 @@ def _rows(outings: Iterable[int], parts: Iterable[str | None], *columns: Iterabl
 
 
 def _waters(by: DimensionName) -> list[ColumnElement[Any]]:
-    return [func.coalesce(KEYS[name], "") for name in within(by)]
+    return [WATER[name] for name in within(by)]
 
 
 def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
@@ -282,24 +284,75 @@ def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
 
 async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
     """Return what an angler fished of what is asked, by outing, part and water."""
+    (found,) = await rows_of(session, angler_id, (question,))
+    return found
+
+
+async def rows_of(session: AsyncSession, angler_id: UUID, questions: Sequence[Question]) -> list[list[Row]]:
+    """Return the same for each of some questions: those of the same drifts are added up in one reading of them."""
+    of_fish = {one for one in questions if not SAID_OF_FISH.keys().isdisjoint(one.dimensions)}
+    together: dict[tuple[Per, tuple[Only, ...], DimensionName | None], list[Question]] = {}
+    for one in dict.fromkeys(questions):
+        if one not in of_fish:
+            joined = one.by if _is_joined(one.by) else None
+            together.setdefault((one.per, one.only, joined), []).append(one)
+    found = {one: await _rows_of_fish(session, angler_id, one) for one in of_fish}
+    for asked in together.values():
+        found |= await _rows_together(session, angler_id, asked)
+    return [found[one] for one in questions]
+
+
+def _is_joined(name: DimensionName) -> bool:
+    """Return whether something stands elsewhere than with what was fished: where it is asked, only what has it is looked at."""
+    return name in OF_THE_RIVER or name in OF_THE_SETTING or DIMENSIONS[name].of_engine
+
+
+def _effort(question: Question) -> tuple[ColumnElement[int], ColumnElement[float]]:
+    """Return the drifts, and the minutes that are asked for."""
     in_zone = question.per == "zone_hour"
-    fished = _Fished(angler_id, question.dimensions, engine=in_zone)
-    minutes_of = Effort.minutes * Foretold.in_zone if in_zone else Effort.minutes
-    effort = func.sum(Effort.drifts), func.sum(minutes_of)
-    if not SAID_OF_FISH.keys().isdisjoint(question.dimensions):
-        return await _rows_of_fish(session, fished, question, effort)
-    groups = _groups(question.by)
-    hits = func.sum(HITS[question.measure])
-    statement = fished.select(*groups, hits, *effort).where(*_only(question.only)).group_by(*groups)
-    return _rows(*await columns_of(session, statement))
+    minutes = Effort.minutes * Foretold.in_zone if in_zone else Effort.minutes
+    return func.sum(Effort.drifts), func.sum(minutes)
 
 
-async def _rows_of_fish(
-    session: AsyncSession, fished: _Fished, question: Question, effort: Sequence[ColumnElement[Any]]
-) -> list[Row]:
+def _fished(angler_id: UUID, questions: Iterable[Question]) -> _Fished:
+    """Return what an angler fished, beside all that some questions ask by."""
+    asked = {name for one in questions for name in one.dimensions}
+    return _Fished(angler_id, asked, engine=any(one.per == "zone_hour" for one in questions))
+
+
+async def _rows_together(
+    session: AsyncSession, angler_id: UUID, questions: Sequence[Question]
+) -> dict[Question, list[Row]]:
+    """Return the rows of questions that differ only in what is counted, and by what."""
+    sets = {one.by: _groups(one.by) for one in questions}
+    hits = {one.measure: func.sum(HITS[one.measure]) for one in questions}
+    groups = list(dict.fromkeys(group for groups in sets.values() for group in groups))
+    which = [func.grouping(KEYS[by]) for by in sets]
+    statement = (
+        _fished(angler_id, questions)
+        .select(*which, *groups, *hits.values(), *_effort(questions[0]))
+        .where(*_only(questions[0].only))
+        .group_by(func.grouping_sets(*(tuple_(*one) for one in sets.values())))
+    )
+    columns = await columns_of(session, statement)
+    in_set = {by: [left == 0 for left in columns.pop(0)] for by in sets}
+    of_group = dict(zip(groups, columns, strict=False))
+    *counts, drifts, minutes = columns[len(groups) :]
+    of_hits = dict(zip(hits, counts, strict=True))
+    return {
+        one: _rows(*(
+            list(compress(column, in_set[one.by]))
+            for column in (*(of_group[group] for group in sets[one.by]), of_hits[one.measure], drifts, minutes)
+        ))
+        for one in questions
+    }  # fmt: skip
+
+
+async def _rows_of_fish(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
     """Return the same where only fish say which part it was: a drift is there under each of its parts, with the fish of that
     one. In what the database returns the parts stand side by side, since the drifts are theirs in common.
     """
+    fished = _fished(angler_id, (question,))
     by, asked = question.by, _of_fish(question.only)
     parts = {"": and_(true(), *asked)}
     if by in SAID_OF_FISH:
@@ -308,7 +361,8 @@ async def _rows_of_fish(
     whole = [] if by in SAID_OF_FISH else [KEYS[by]]
     flies = [_UNDER_DRY, _WITH_DROPPER] if "took" in question.dimensions else []
     groups = [PLACE, *whole, *flies, *_waters(by)]
-    statement = fished.select(*groups, *hits, *effort).where(*_only(question.only)).group_by(*groups)
+    everything = fished.select(*groups, *hits, *_effort(question))
+    statement = everything.where(*_only(question.only)).group_by(*groups)
     outings, *rest = await columns_of(session, statement)
     wholes = rest.pop(0) if whole else []
     hung_on = [HUNG_ON[hung] for hung in zip(rest.pop(0), rest.pop(0), strict=True)] if flies else []

@@ -90,8 +90,9 @@ async def evidence_here(
     """Return what was fished of those questions beside the rig that speak of the water here, and the places' names."""
     now = _now(asked)
     questions = [one for one in of_evidence(angler) if fits(one, now)]
-    rows = [(one, await effort.rows(session, angler.id, one)) for one in questions]
-    return rows, await effort.names(session, angler.id) if rows else {}
+    rows = await effort.rows_of(session, angler.id, questions)
+    names = await effort.names(session, angler.id) if rows else {}
+    return list(zip(questions, rows, strict=True)), names
 
 
 async def begin_trial(session: AsyncSession, angler_id: UUID, trial: Trial, *, now: datetime) -> None:
