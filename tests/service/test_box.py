@@ -1,11 +1,8 @@
 """The box, the schools and the plan at their doors: what is counted, what binds the advice, what is refused."""
 
-import asyncio
 import io
 import re
-from threading import Event
 from typing import Any
-from uuid import UUID
 
 import pytest
 from fastapi.testclient import TestClient
@@ -13,8 +10,6 @@ from pypdf import PdfReader
 
 from deriva.core.drift.tank import tank_factor
 from deriva.core.tackle.flies import Fly
-from deriva.service.api.turns import AN_ANGLER, Busy, Queue
-from tests.loops import run
 from tests.service.anglers import Bank, at, faults, new_id
 from tests.situations import CONTRACT
 
@@ -290,64 +285,3 @@ def test_coach__is_asked_with_the_whole_rig_that_is_on(client: TestClient) -> No
 def test_plan__asks_who_is_there(client: TestClient, door: str) -> None:
     client.cookies.clear()
     assert client.post(door, json=asked(door, TUNING)).status_code == 401
-
-
-def test_queue__refuses_past_those_that_wait_and_frees_what_it_gave() -> None:
-    async def crowd() -> tuple[int, int]:
-        queue = Queue(at_once=1, waiting=2)
-        gate = Event()
-        refused = served = 0
-
-        async def one() -> None:
-            nonlocal refused, served
-            try:
-                await queue.run(UUID(new_id()), gate.wait)
-                served += 1
-            except Busy:
-                refused += 1
-
-        first = [asyncio.create_task(one()) for _ in range(5)]
-        while refused < 2:
-            await asyncio.sleep(0)
-        gate.set()
-        await asyncio.gather(*first)
-        await one()  # there is room again
-        queue.close()
-        return served, refused
-
-    assert run(crowd()) == (4, 2)
-
-
-def test_queue__one_of_an_angler_s_at_a_time_and_a_turn_is_the_work_s_not_the_request_s() -> None:
-    async def crowd() -> list[str]:
-        queue = Queue(at_once=2, waiting=20)
-        greedy, other = UUID(new_id()), UUID(new_id())
-        gate, order = Event(), list[str]()
-        many = [asyncio.create_task(queue.run(greedy, gate.wait)) for _ in range(4)]
-        await asyncio.sleep(0)
-        await queue.run(
-            other, lambda: order.append("other")
-        )  # while all of the greedy one's are waiting or held
-        many[0].cancel()  # given up by whoever asked; its thread goes on, and holds the turn
-        await asyncio.gather(many[0], return_exceptions=True)
-        assert queue.held[greedy] == 4
-        with pytest.raises(Busy):
-            await asyncio.gather(*(queue.run(greedy, gate.wait) for _ in range(AN_ANGLER)))
-        gate.set()
-        await asyncio.gather(*many[1:])
-        while queue.held:
-            await asyncio.sleep(0)
-        assert (queue.room, queue.own) == (22, {})
-        queue.close()
-        return order
-
-    assert run(crowd()) == ["other"]
-
-
-def test_plan__a_flood_is_told_when_to_come_back(client: TestClient) -> None:
-    client.app.state.queue = Queue(at_once=1, waiting=-1)  # type: ignore[attr-defined]
-    answer = client.post("/api/advice", json=CONTRACT)
-    assert answer.status_code == 429
-    assert int(answer.headers["retry-after"]) >= 1
-    assert faults(answer)[None].startswith("Too many")
-    assert client.get("/api/outings").status_code == 200  # the log answers all the same

@@ -108,7 +108,7 @@ Post = Annotated[asyncio.Event, Depends(post)]
 async def computing(request: Request, caller: Caller) -> Turns:
     """Return the caller's turns at computing."""
     queue: Queue = request.app.state.queue
-    return Turns(queue, caller)
+    return Turns(queue, caller, request.is_disconnected)
 
 
 Computing = Annotated[Turns, Depends(computing)]

@@ -9,7 +9,7 @@ from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException as StarletteHTTPException
 
 from deriva.core.errors import DerivaError, NotConverged
-from deriva.service.api.turns import Busy
+from deriva.service.api.turns import Busy, Unwanted
 from deriva.service.schemas.base import Fault, Wire, faults_of
 from deriva.service.store.engine import UNREACHABLE, unreachable
 from deriva.service.store.owned import NotYours
@@ -42,6 +42,9 @@ RESPONSES: dict[int | str, dict[str, object]] = {
 
 
 RETRY_S = 2
+
+HUNG_UP = 499
+"""No standard status says so; several servers write this one into their log. Nobody is there to read it."""
 
 
 class SignedOut(Exception):
@@ -148,6 +151,10 @@ def install(app: FastAPI) -> None:
         )
         answer.headers["Retry-After"] = str(RETRY_S)
         return answer
+
+    @app.exception_handler(Unwanted)
+    async def _(_: Request, error: Unwanted) -> Response:  # noqa: ARG001
+        return one(HUNG_UP, "HUNG_UP", "Nobody waits for this any more.")
 
     @app.exception_handler(export.TakingAway)
     async def _(_: Request, error: export.TakingAway) -> Response:  # noqa: ARG001

@@ -6,8 +6,9 @@ computing, and until that ends nobody else computes in its place.
 
 import asyncio
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Awaitable, Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import ExitStack
 from typing import ParamSpec, TypeVar
 from uuid import UUID
 
@@ -24,6 +25,10 @@ class Busy(Exception):
     """More is being computed than can wait."""
 
 
+class Unwanted(Exception):
+    """Whoever asked has hung up, as a slider does that has been moved on: nothing is computed for nobody."""
+
+
 class Queue:
     """The turns of one process."""
 
@@ -34,8 +39,11 @@ class Queue:
         self.held: Counter[UUID] = Counter()
         self.own: dict[UUID, asyncio.Lock] = {}
 
-    async def run(self, whose: UUID, work: Callable[[], T]) -> T:
-        """Wait for a turn and compute; raises :class:`Busy` where there is no room to wait.
+    async def run(
+        self, whose: UUID, work: Callable[[], T], gone: Callable[[], Awaitable[bool]] | None = None
+    ) -> T:
+        """Wait for a turn and compute; raises :class:`Busy` where there is no room to wait, and :class:`Unwanted` where who asked
+        is ``gone`` when the turn comes.
 
         One of an angler's is computed at a time, so that who asks for much keeps nobody from asking for little.
         """
@@ -44,26 +52,18 @@ class Queue:
         self.room -= 1
         self.held[whose] += 1
         own = self.own.setdefault(whose, asyncio.Lock())
-        started = False
-        try:
+        with ExitStack() as held:
+            held.callback(self._leave, whose)
             await own.acquire()
-            try:
-                await self.turns.acquire()
-            except BaseException:
-                own.release()
-                raise
+            held.callback(own.release)
+            await self.turns.acquire()
+            held.callback(self.turns.release)
+            if gone is not None and await gone():
+                raise Unwanted
             future = asyncio.get_running_loop().run_in_executor(self.threads, work)
-            started = True
-        finally:
-            if not started:
-                self._leave(whose)
-        future.add_done_callback(lambda _: self._done(whose, own))
+            over = held.pop_all()
+        future.add_done_callback(lambda _: over.close())
         return await asyncio.shield(future)
-
-    def _done(self, whose: UUID, own: asyncio.Lock) -> None:
-        self.turns.release()
-        own.release()
-        self._leave(whose)
 
     def _leave(self, whose: UUID) -> None:
         self.room += 1
@@ -78,11 +78,11 @@ class Queue:
 
 
 class Turns:
-    """One angler's turns."""
+    """One angler's turns, for one request."""
 
-    def __init__(self, queue: Queue, angler: Angler) -> None:
-        self.queue, self.angler = queue, angler
+    def __init__(self, queue: Queue, angler: Angler, gone: Callable[[], Awaitable[bool]]) -> None:
+        self.queue, self.angler, self.gone = queue, angler, gone
 
     async def run(self, work: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """Compute, when it is this angler's turn."""
-        return await self.queue.run(self.angler.id, lambda: work(*args, **kwargs))
+        return await self.queue.run(self.angler.id, lambda: work(*args, **kwargs), self.gone)

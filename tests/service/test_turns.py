@@ -1,0 +1,140 @@
+"""Turns at computing: so many at once, one of an angler's at a time, nothing for nobody."""
+
+import asyncio
+import json
+from threading import Event
+from typing import Any
+from uuid import UUID
+
+import pytest
+from fastapi.testclient import TestClient
+
+from deriva.service.api.turns import AN_ANGLER, Busy, Queue, Unwanted
+from tests.loops import run
+from tests.service.anglers import faults, new_id
+from tests.situations import CONTRACT
+
+
+def test_queue__refuses_past_those_that_wait_and_frees_what_it_gave() -> None:
+    async def crowd() -> tuple[int, int]:
+        queue = Queue(at_once=1, waiting=2)
+        gate = Event()
+        refused = served = 0
+
+        async def one() -> None:
+            nonlocal refused, served
+            try:
+                await queue.run(UUID(new_id()), gate.wait)
+                served += 1
+            except Busy:
+                refused += 1
+
+        first = [asyncio.create_task(one()) for _ in range(5)]
+        while refused < 2:
+            await asyncio.sleep(0)
+        gate.set()
+        await asyncio.gather(*first)
+        await one()  # there is room again
+        queue.close()
+        return served, refused
+
+    assert run(crowd()) == (4, 2)
+
+
+def test_queue__one_of_an_angler_s_at_a_time_and_a_turn_is_the_work_s_not_the_request_s() -> None:
+    async def crowd() -> list[str]:
+        queue = Queue(at_once=2, waiting=20)
+        greedy, other = UUID(new_id()), UUID(new_id())
+        gate, order = Event(), list[str]()
+        many = [asyncio.create_task(queue.run(greedy, gate.wait)) for _ in range(4)]
+        await asyncio.sleep(0)
+        await queue.run(
+            other, lambda: order.append("other")
+        )  # while all of the greedy one's are waiting or held
+        many[0].cancel()  # given up by whoever asked; its thread goes on, and holds the turn
+        await asyncio.gather(many[0], return_exceptions=True)
+        assert queue.held[greedy] == 4
+        with pytest.raises(Busy):
+            await asyncio.gather(*(queue.run(greedy, gate.wait) for _ in range(AN_ANGLER)))
+        gate.set()
+        await asyncio.gather(*many[1:])
+        while queue.held:
+            await asyncio.sleep(0)
+        assert (queue.room, queue.own) == (22, {})
+        queue.close()
+        return order
+
+    assert run(crowd()) == ["other"]
+
+
+def test_queue__computes_nothing_for_who_has_hung_up_when_the_turn_comes() -> None:
+    async def crowd() -> list[str]:
+        queue = Queue(at_once=1, waiting=4)
+        angler, gate, done = UUID(new_id()), Event(), list[str]()
+
+        async def yes() -> bool:
+            return True
+
+        async def no() -> bool:
+            return False
+
+        first = asyncio.create_task(queue.run(angler, gate.wait))
+        stale = asyncio.create_task(queue.run(angler, lambda: done.append("stale"), yes))
+        wanted = asyncio.create_task(queue.run(angler, lambda: done.append("wanted"), no))
+        await asyncio.sleep(0)
+        gate.set()
+        await asyncio.gather(first, wanted)
+        with pytest.raises(Unwanted):
+            await stale
+        while queue.held:
+            await asyncio.sleep(0)
+        assert (queue.room, queue.own) == (5, {})
+        queue.close()
+        return done
+
+    assert run(crowd()) == ["wanted"]
+
+
+def test_plan__of_a_slider_that_was_moved_on_is_not_made(client: TestClient) -> None:
+    gate, queue = Event(), Queue(at_once=1, waiting=4)
+    client.app.state.queue = queue  # type: ignore[attr-defined]
+    headers = {
+        "host": "testserver", "content-type": "application/json",
+        "cookie": f"deriva_session={client.cookies['deriva_session']}",
+    }  # fmt: skip
+    scope = {
+        "type": "http", "asgi": {"version": "3.0"}, "http_version": "1.1", "method": "POST", "path": "/api/advice",
+        "raw_path": b"/api/advice", "query_string": b"", "scheme": "http", "server": ("testserver", 80),
+        "client": ("testclient", 1), "root_path": "",
+        "headers": [(name.encode(), value.encode()) for name, value in headers.items()],
+    }  # fmt: skip
+    sent: list[dict[str, Any]] = []
+    came = iter(({"type": "http.request", "body": json.dumps(CONTRACT).encode()}, {"type": "http.disconnect"}))
+
+    async def receive() -> dict[str, Any]:
+        return next(came)
+
+    async def send(message: dict[str, Any]) -> None:
+        sent.append(message)
+
+    async def ask() -> None:
+        before = asyncio.create_task(queue.run(UUID(new_id()), gate.wait))
+        asked = asyncio.create_task(client.app(scope, receive, send))  # type: ignore[arg-type]
+        while len(queue.held) < 2:
+            await asyncio.sleep(0)
+        gate.set()
+        await asyncio.gather(before, asked)
+
+    assert client.portal is not None
+    client.portal.call(ask)
+    assert sent[0]["status"] == 499
+    assert json.loads(sent[1]["body"])["faults"][0]["code"] == "HUNG_UP"
+
+
+def test_plan__a_flood_is_told_when_to_come_back(client: TestClient) -> None:
+    client.app.state.queue = Queue(at_once=1, waiting=-1)  # type: ignore[attr-defined]
+    answer = client.post("/api/advice", json=CONTRACT)
+    assert answer.status_code == 429
+    assert int(answer.headers["retry-after"]) >= 1
+    assert faults(answer)[None].startswith("Too many")
+    assert client.get("/api/outings").status_code == 200  # the log answers all the same
