@@ -18,6 +18,7 @@ from deriva.service.settings import Settings
 from deriva.service.store.address import sync_url
 from deriva.service.store.cluster import Cluster
 from deriva.service.usecases import passwords
+from deriva.service.workers import Worker
 from tests.databases import fresh, make_template
 from tests.pooler import POOLED, Pooler, pooler
 from tests.service.anglers import Bank, enrol
@@ -69,9 +70,18 @@ def rows(cluster: Cluster, database: str) -> Iterator[psycopg.Connection]:
 
 
 @pytest.fixture(scope="session")
-def service(way_in: Way) -> FastAPI:
+def workers() -> Iterator[list[Worker]]:
+    """Processes that compute for all tests: one that is new loads its kernels first."""
+    made = [Worker(), Worker()]
+    yield made
+    for worker in made:
+        worker.end()
+
+
+@pytest.fixture(scope="session")
+def service(way_in: Way, workers: list[Worker]) -> FastAPI:
     """The service on the database that every test has anew; built once, since that takes longer than most tests."""
-    return build(Settings(database_url=way_in.url(NAME), demo=True, site=SITE))
+    return build(Settings(database_url=way_in.url(NAME), demo=True, site=SITE), workers)
 
 
 @pytest.fixture

@@ -2,6 +2,11 @@
 
 import asyncio
 import json
+import os
+import signal
+from collections.abc import Callable
+from concurrent.futures import BrokenExecutor, Future, ThreadPoolExecutor
+from functools import partial
 from threading import Event
 from typing import Any
 from uuid import UUID
@@ -10,14 +15,19 @@ import pytest
 from fastapi.testclient import TestClient
 
 from deriva.service.api.turns import AN_ANGLER, Busy, Queue, Unwanted
+from deriva.service.workers import Worker
 from tests.loops import run
 from tests.service.anglers import faults, new_id
 from tests.situations import CONTRACT
 
 
+def threads(count: int) -> list[ThreadPoolExecutor]:
+    return [ThreadPoolExecutor(1) for _ in range(count)]
+
+
 def test_queue__refuses_past_those_that_wait_and_frees_what_it_gave() -> None:
     async def crowd() -> tuple[int, int]:
-        queue = Queue(at_once=1, waiting=2)
+        queue = Queue(threads(1), waiting=2)
         gate = Event()
         refused = served = 0
 
@@ -35,7 +45,6 @@ def test_queue__refuses_past_those_that_wait_and_frees_what_it_gave() -> None:
         gate.set()
         await asyncio.gather(*first)
         await one()  # there is room again
-        queue.close()
         return served, refused
 
     assert run(crowd()) == (4, 2)
@@ -43,7 +52,7 @@ def test_queue__refuses_past_those_that_wait_and_frees_what_it_gave() -> None:
 
 def test_queue__one_of_an_angler_s_at_a_time_and_a_turn_is_the_work_s_not_the_request_s() -> None:
     async def crowd() -> list[str]:
-        queue = Queue(at_once=2, waiting=20)
+        queue = Queue(threads(2), waiting=20)
         greedy, other = UUID(new_id()), UUID(new_id())
         gate, order = Event(), list[str]()
         many = [asyncio.create_task(queue.run(greedy, gate.wait)) for _ in range(4)]
@@ -61,7 +70,6 @@ def test_queue__one_of_an_angler_s_at_a_time_and_a_turn_is_the_work_s_not_the_re
         while queue.held:
             await asyncio.sleep(0)
         assert (queue.room, queue.own) == (22, {})
-        queue.close()
         return order
 
     assert run(crowd()) == ["other"]
@@ -69,7 +77,7 @@ def test_queue__one_of_an_angler_s_at_a_time_and_a_turn_is_the_work_s_not_the_re
 
 def test_queue__computes_nothing_for_who_has_hung_up_when_the_turn_comes() -> None:
     async def crowd() -> list[str]:
-        queue = Queue(at_once=1, waiting=4)
+        queue = Queue(threads(1), waiting=4)
         angler, gate, done = UUID(new_id()), Event(), list[str]()
 
         async def yes() -> bool:
@@ -89,14 +97,50 @@ def test_queue__computes_nothing_for_who_has_hung_up_when_the_turn_comes() -> No
         while queue.held:
             await asyncio.sleep(0)
         assert (queue.room, queue.own) == (5, {})
-        queue.close()
         return done
 
     assert run(crowd()) == ["wanted"]
 
 
+def pids(queue: Queue, anglers: list[UUID]) -> list[int]:
+    async def asked() -> list[int]:
+        return [await queue.run(angler, os.getpid) for angler in anglers]
+
+    return run(asked())
+
+
+def test_worker__that_was_killed_is_replaced_and_an_angler_has_the_same_one() -> None:
+    queue = Queue([Worker(), Worker()], waiting=4)
+    anglers = [UUID(int=2), UUID(int=3), UUID(int=2)]
+    first, other, again = pids(queue, anglers)
+    assert len({first, other, os.getpid()}) == 3
+    assert again == first
+    assert os.getpriority(os.PRIO_PROCESS, first) > os.getpriority(os.PRIO_PROCESS, 0)
+    os.kill(first, signal.SIGKILL)
+    replaced, left, _ = pids(queue, anglers)
+    assert replaced not in (first, other)
+    assert left == other
+
+
+def test_worker__that_is_killed_over_its_work_is_said_and_the_next_is_there() -> None:
+    queue = Queue([Worker()], waiting=4)
+    with pytest.raises(BrokenExecutor):
+        run(queue.run(UUID(int=1), partial(signal.raise_signal, signal.SIGKILL)))
+    assert pids(queue, [UUID(int=1)])
+
+
+def test_plan__that_was_broken_off_says_so(client: TestClient) -> None:
+    class Killed:
+        def submit(self, work: Callable[[], Any]) -> Future[Any]:
+            raise BrokenExecutor(work)
+
+    client.app.state.queue = Queue([Killed()], waiting=1)  # type: ignore[attr-defined]
+    answer = client.post("/api/advice", json=CONTRACT)
+    assert (answer.status_code, answer.json()["faults"][0]["code"]) == (503, "BROKEN_OFF")
+
+
 def test_plan__of_a_slider_that_was_moved_on_is_not_made(client: TestClient) -> None:
-    gate, queue = Event(), Queue(at_once=1, waiting=4)
+    gate, queue = Event(), Queue(threads(1), waiting=4)
     client.app.state.queue = queue  # type: ignore[attr-defined]
     headers = {
         "host": "testserver", "content-type": "application/json",
@@ -109,7 +153,9 @@ def test_plan__of_a_slider_that_was_moved_on_is_not_made(client: TestClient) -> 
         "headers": [(name.encode(), value.encode()) for name, value in headers.items()],
     }  # fmt: skip
     sent: list[dict[str, Any]] = []
-    came = iter(({"type": "http.request", "body": json.dumps(CONTRACT).encode()}, {"type": "http.disconnect"}))
+    came = iter(
+        ({"type": "http.request", "body": json.dumps(CONTRACT).encode()}, {"type": "http.disconnect"})
+    )
 
     async def receive() -> dict[str, Any]:
         return next(came)
@@ -119,7 +165,7 @@ def test_plan__of_a_slider_that_was_moved_on_is_not_made(client: TestClient) -> 
 
     async def ask() -> None:
         before = asyncio.create_task(queue.run(UUID(new_id()), gate.wait))
-        asked = asyncio.create_task(client.app(scope, receive, send))  # type: ignore[arg-type]
+        asked: asyncio.Task[None] = asyncio.create_task(client.app(scope, receive, send))  # type: ignore[arg-type]
         while len(queue.held) < 2:
             await asyncio.sleep(0)
         gate.set()
@@ -132,7 +178,7 @@ def test_plan__of_a_slider_that_was_moved_on_is_not_made(client: TestClient) -> 
 
 
 def test_plan__a_flood_is_told_when_to_come_back(client: TestClient) -> None:
-    client.app.state.queue = Queue(at_once=1, waiting=-1)  # type: ignore[attr-defined]
+    client.app.state.queue = Queue(threads(1), waiting=-1)  # type: ignore[attr-defined]
     answer = client.post("/api/advice", json=CONTRACT)
     assert answer.status_code == 429
     assert int(answer.headers["retry-after"]) >= 1

@@ -1,6 +1,8 @@
 """The errors of the core. Each names what was wrong, where, and what would be right."""
 
-from typing import Self
+from typing import Any, Self, TypeVar
+
+Kind = TypeVar("Kind", bound="DerivaError")
 
 
 class DerivaError(Exception):
@@ -24,9 +26,17 @@ class DerivaError(Exception):
         said = self.message
         if said.startswith(self.field):
             said = field + said.removeprefix(self.field)
-        told = type(self).__new__(type(self))
-        DerivaError.__init__(told, said, field=field)
-        return told
+        return _told(type(self), said, field)
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """Pickle what is said, whatever it was made of."""
+        return _told, (type(self), self.message, self.field)
+
+
+def _told(kind: type[Kind], message: str, field: str | None) -> Kind:
+    error = kind.__new__(kind)
+    DerivaError.__init__(error, message, field=field)
+    return error
 
 
 class OutOfRange(DerivaError):

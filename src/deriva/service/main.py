@@ -4,7 +4,7 @@ import asyncio
 import gc
 import logging
 import mimetypes
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator, Awaitable, Callable, Sequence
 from contextlib import asynccontextmanager, suppress
 from pathlib import Path
 
@@ -41,10 +41,9 @@ from deriva.service.settings import Settings
 from deriva.service.store.address import without_pooler
 from deriva.service.store.engine import Sessions, connect, readiness
 from deriva.service.store.take_new import AtOnce
-from deriva.service.usecases import account, letters, rigging
-from deriva.service.usecases import learn as asking
-from deriva.service.usecases import practice as practising
+from deriva.service.usecases import account, letters
 from deriva.service.usecases.river import keep_reading
+from deriva.service.workers import Computes, Worker
 
 logger = logging.getLogger(__name__)
 
@@ -52,17 +51,9 @@ LONGEST_ADDRESS = 200
 BUILD_IT = "`make install` builds it; DERIVA_WEB_DIST says where it is."
 
 
-def _keep_for_good() -> None:
-    """Look for no garbage any more in what is there for good: each time it stops every request for a twentieth of a second."""
-    gc.collect()
-    gc.freeze()
-
-
-def _warm() -> None:
-    rigging.warm()
-    asking.warm()
-    practising.warm()
-    _keep_for_good()
+def _warm(workers: Sequence[Worker]) -> None:
+    for worker in workers:
+        worker.submit(int)
 
 
 def _operation_id(route: APIRoute) -> str:
@@ -161,22 +152,23 @@ def _sent(files: dict[str, Path], name: str, request: Request) -> FileResponse:
     return FileResponse(files[name], headers=headers, media_type=media_type)
 
 
-def build(settings: Settings) -> FastAPI:
-    """Return the app for these settings."""
+def build(settings: Settings, workers: Sequence[Computes] | None = None) -> FastAPI:
+    """Return the app for these settings; it has workers of its own where none are given."""
     engine, sessions = connect(settings.database_url)
+    own = [Worker() for _ in range(settings.computing_at_once)] if workers is None else []
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         app.state.tasks = set()
         app.state.post = asyncio.Event()
         app.state.at_once = AtOnce(engine, pooled=without_pooler(settings.database_url)[1])
-        app.state.queue = Queue(settings.computing_at_once, settings.computing_waiting)
+        app.state.queue = Queue(own if workers is None else workers, settings.computing_waiting)
         going = _background(app, settings, sessions)
-        warming = [asyncio.create_task(asyncio.to_thread(_warm))] if settings.warm else []
+        warming = [asyncio.create_task(asyncio.to_thread(_warm, own))] if settings.warm else []
         yield
         await _ended({*going, *app.state.tasks})
         await asyncio.gather(*warming, return_exceptions=True)
-        app.state.queue.close()
+        await asyncio.gather(*(asyncio.to_thread(worker.end) for worker in own))
         await engine.dispose()
 
     app = FastAPI(
@@ -254,5 +246,7 @@ def create() -> FastAPI:
     """Return the app for the settings in the environment (uvicorn's factory)."""
     configure()
     app = build(Settings())
-    _keep_for_good()
+    # what is there for good is not looked through for garbage again and again: that stops every request for a tenth of a second
+    gc.collect()
+    gc.freeze()
     return app

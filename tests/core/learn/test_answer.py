@@ -1,12 +1,14 @@
 """Answers in words. Truth: logs in which something was planted, and arithmetic."""
 
+from collections.abc import Sequence
+
 import numpy as np
 import pytest
 
-from deriva.core.learn.answer import Row, answer
+from deriva.core.learn.answer import Row, Tally, answer
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.effort import minutes
-from deriva.core.learn.here import here
+from deriva.core.learn.here import Here, here
 from deriva.core.learn.question import Only, Question
 from deriva.core.learn.suggest import suggested
 from deriva.core.model.quantity import plain
@@ -20,8 +22,8 @@ def season(
     *,
     outings: int = 80,
     seed: int = 1,
-) -> list[Row]:
-    """Return rows of a season: log-odds by bead and flow, and how often each bead is fished at each flow."""
+) -> Tally:
+    """Return what was fished in a season: log-odds by bead and flow, and how often each bead is fished at each flow."""
     rng = np.random.default_rng(seed)
     rows: list[Row] = []
     for outing in range(outings):
@@ -32,7 +34,7 @@ def season(
             drifts = int(rng.integers(15, 30))
             takes = int(rng.binomial(drifts, 1.0 / (1.0 + np.exp(-(odds[bead, flow] + day)))))
             rows.append(Row(outing, bead, (flow, "3", "run", "day"), takes, drifts, drifts * 1.5 / 60.0))
-    return rows
+    return Tally.of(rows)
 
 
 APART = {LOW: {"2.5": 0.5, "3.5": 0.5}, HIGH: {"2.5": 0.5, "3.5": 0.5}}
@@ -51,7 +53,7 @@ def test_better_bead__is_said_with_how_sure_that_is(per: str) -> None:
     assert (found.certainty, found.best, found.other) == ("sure", "2.5", "3.5")
     assert plain(found.sentence).startswith("A bead of 2.5 mm does better than a bead of 3.5 mm: ")
     assert found.confounds == ()
-    assert sum(part.drifts for part in found.parts) == sum(row.drifts for row in season(odds, APART))
+    assert sum(part.drifts for part in found.parts) == sum(season(odds, APART).drifts)
     assert f"{sum(part.drifts for part in found.parts)} drifts" in found.rests_on
 
 
@@ -94,17 +96,19 @@ def test_hang_ups__fewer_are_better() -> None:
 
 
 def test_nothing_and_one_part__are_said_to_be_so() -> None:
-    assert answer(Question("rig"), [], {}).certainty == "empty"
+    assert answer(Question("rig"), Tally.of([]), {}).certainty == "empty"
     never = Row(0, "euro", ("normal", "3", "run", "day"), 0, 20, 0.0)
-    assert answer(Question("rig", per="zone_hour"), [never], {}).certainty == "empty"
-    alone = answer(Question("lie"), [Row(0, "x", ("normal", "3", "day"), 1, 20, 0.5)], {"x": "Ash run"})
+    assert answer(Question("rig", per="zone_hour"), Tally.of([never]), {}).certainty == "empty"
+    alone = answer(
+        Question("lie"), Tally.of([Row(0, "x", ("normal", "3", "day"), 1, 20, 0.5)]), {"x": "Ash run"}
+    )
     assert alone.certainty == "alone"
     assert alone.sentence.startswith("All of it was Ash run: ")
 
 
 def test_flies__past_the_twentieth_are_left_out_and_counted() -> None:
     rows = [Row(k, f"fly {k}", ("normal", "3", "run", "day"), 1, 10 + k, 0.3) for k in range(26)]
-    found = answer(Question("fly"), rows, {})
+    found = answer(Question("fly"), Tally.of(rows), {})
     assert (len(found.parts), found.left_out) == (20, 6)
     assert "fly 0" not in {part.key for part in found.parts}
 
@@ -127,33 +131,37 @@ def spell(outing: int, flow: str, temperature: str, light: str, drifts: int, kin
     return Row(outing, "euro", (flow, temperature, kind, light), drifts // 10, drifts, drifts / 40.0)
 
 
+def looked_back(
+    at_lie: Sequence[Row], of_kind: Sequence[Row], now: dict[DimensionName, str], names: dict[str, str]
+) -> Here | None:
+    places = [(Only("lie", "a"), Tally.of(at_lie)), (Only("kind", "run"), Tally.of(of_kind))]
+    return here(places, now, names)
+
+
 def test_here__is_what_was_fished_in_the_water_most_like_today_s_that_was_fished_enough() -> None:
     now: dict[DimensionName, str] = {
         "flow": LOW,
         "temperature": DIMENSIONS["temperature"].part(12.0),
         "light": "day",
     }
-    lie, kind = Only("lie", "a"), Only("kind", "run")
     warm = spell(1, LOW, "3", "day", 50)
     cold = spell(2, LOW, "1", "day", 30)
     dusk = spell(3, LOW, "1", "dusk", 400)
-    same = here([(lie, [warm, cold, dusk]), (kind, [])], now, {"a": "Ash run"})
+    same = looked_back([warm, cold, dusk], [], now, {"a": "Ash run"})
     assert same is not None
     assert (same.drifts, same.outings, same.takes) == (50, 1, 5)
     assert plain(same.sentence).startswith("Ash run, below normal flow, water 12 °C to 15 °C, daylight: ")
     assert [one.dimension for one in same.question.only] == ["lie", "flow", "temperature", "light"]
-    wider = here([(lie, [spell(1, LOW, "3", "day", 20), cold, dusk]), (kind, [])], now, {"a": "Ash run"})
+    wider = looked_back([spell(1, LOW, "3", "day", 20), cold, dusk], [], now, {"a": "Ash run"})
     assert wider is not None
     assert (wider.drifts, wider.question.only[-1].dimension) == (50, "light")  # whatever the warmth
-    elsewhere = here(
-        [(lie, [spell(1, LOW, "3", "day", 5)]), (kind, [spell(9, LOW, "3", "day", 90)])], now, {}
-    )
+    elsewhere = looked_back([spell(1, LOW, "3", "day", 5)], [spell(9, LOW, "3", "day", 90)], now, {})
     assert elsewhere is not None
     assert elsewhere.sentence.startswith("The run, ")
-    little = here([(lie, [spell(1, LOW, "3", "day", 5)]), (kind, [])], now, {"a": "Ash run"})
+    little = looked_back([spell(1, LOW, "3", "day", 5)], [], now, {"a": "Ash run"})
     assert little is not None
     assert little.drifts == 5
-    assert here([(lie, []), (kind, [])], now, {}) is None
+    assert looked_back([], [], now, {}) is None
 
 
 def test_parts__of_what_is_measured_meet_at_their_edges() -> None:

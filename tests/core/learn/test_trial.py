@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from deriva.core.errors import Impossible
-from deriva.core.learn.answer import Row
+from deriva.core.learn.answer import Row, Tally
 from deriva.core.learn.trial import LEAST, standing
 from deriva.core.record.turns import TURN, Going, TiedSo, Trial, turn
 
@@ -41,12 +41,12 @@ def test_turns__bring_level_whoever_fished_otherwise(first: int, second: int) ->
     assert abs(had[0] - had[1]) <= 2 * TURN
 
 
-def fished(each: int, takes: tuple[int, int]) -> list[Row]:
+def fished(each: int, takes: tuple[int, int]) -> Tally:
     """Return four outings with as many drifts of each, and something else beside."""
     rows = [Row(k, "bright", WATER, 3, 9, 0.2) for k in range(4)]
     for key, hits in zip(("slim", "dubbed"), takes, strict=True):
         rows += [Row(k, key, WATER, hits // 4, each // 4, 0.5) for k in range(4)]
-    return rows
+    return Tally.of(rows)
 
 
 def test_trial__says_nothing_until_each_has_had_enough_and_then_who_is_better() -> None:

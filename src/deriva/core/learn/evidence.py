@@ -1,9 +1,9 @@
 """An angler's own answers beside the computation: which of those that are to be shown speak of the water in front of one."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from deriva.core.learn.answer import Answer, Certainty
+from deriva.core.learn.answer import Certainty, Tally, answer
 from deriva.core.learn.dimensions import SCHOOL_OF, DimensionName
 from deriva.core.learn.question import Measure, Question
 
@@ -47,6 +47,7 @@ def fits(question: Question, now: Mapping[DimensionName, str]) -> bool:
     return all(one.dimension in NOT_WATER or now.get(one.dimension) == one.part for one in question.only)
 
 
-def evidence(question: Question, answered: Answer) -> Evidence:
-    """Return an answer as it is shown beside a rig."""
-    return Evidence(question, answered.question, answered.sentence, answered.certainty)
+def weighed(asked: Sequence[tuple[Question, Tally]], names: Mapping[str, str]) -> list[Evidence]:
+    """Answer questions as it is shown beside a rig, each from what was fished of it."""
+    answered = [(question, answer(question, tally, names)) for question, tally in asked]
+    return [Evidence(question, one.question, one.sentence, one.certainty) for question, one in answered]

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product
 
-from deriva.core.learn.answer import Row
+from deriva.core.learn.answer import Row, Tally
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName, within
 from deriva.core.learn.pooled import Between, counted, pooled
 from deriva.core.learn.question import Only, Question
@@ -33,16 +33,17 @@ class Here:
 
 
 def here(
-    places: Sequence[tuple[Only, Sequence[Row]]], now: Mapping[DimensionName, str], names: Mapping[str, str]
+    places: Sequence[tuple[Only, Tally]], now: Mapping[DimensionName, str], names: Mapping[str, str]
 ) -> Here | None:
     """Return what the log says, of the first place and likeness that has enough drifts, else of the one that has most.
 
-    ``places``: what counts as here, nearest first, each with its rows by rig; ``now``: the part of flow, temperature and light
-    that holds today. None where nothing was fished in water like it.
+    ``places``: what counts as here, nearest first, each with what was fished there by rig; ``now``: the part of flow,
+    temperature and light that holds today. None where nothing was fished in water like it.
     """
     order = within("rig")
     found: list[tuple[Only, tuple[Only, ...], list[Row]]] = []
-    for (place, rows), alike in product(places, LIKENESS):
+    fished = [(place, tally.rows()) for place, tally in places]
+    for (place, rows), alike in product(fished, LIKENESS):
         wanted = tuple(Only(name, now[name]) for name in alike if name in now)
         like = [
             row for row in rows if all(row.water[order.index(one.dimension)] == one.part for one in wanted)

@@ -1,9 +1,9 @@
 """How a fair trial stands: what its two sides had in turn, and what can be said of them by now."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from deriva.core.learn.answer import Answer, Certainty, Row, answer
+from deriva.core.learn.answer import Answer, Certainty, Tally, answer
 from deriva.core.learn.dimensions import DIMENSIONS
 from deriva.core.learn.question import Question
 from deriva.core.record.turns import Trial, turn
@@ -33,9 +33,9 @@ class Standing:
     certainty: Certainty
 
 
-def standing(trial: Trial, rows: Sequence[Row], names: Mapping[str, str]) -> Standing:
-    """Return how a trial stands by what was fished since it began; rows of anything else than the two are passed over."""
-    both = [row for row in rows if row.part in (trial.first, trial.second)]
+def standing(trial: Trial, tally: Tally, names: Mapping[str, str]) -> Standing:
+    """Return how a trial stands by what was fished since it began; anything else than the two is passed over."""
+    both = [row for row in tally.rows() if row.part in (trial.first, trial.second)]
     dimension = DIMENSIONS[trial.by]
 
     def side(key: str) -> Side:
@@ -46,7 +46,7 @@ def standing(trial: Trial, rows: Sequence[Row], names: Mapping[str, str]) -> Sta
     first, second = side(trial.first), side(trial.second)
     which, left = turn(first.drifts, second.drifts)
     least = min(first.drifts, second.drifts)
-    found: Answer | None = answer(Question(trial.by), both, names) if least >= LEAST else None
+    found: Answer | None = answer(Question(trial.by), Tally.of(both), names) if least >= LEAST else None
     if found is None:
         sentence = (
             f"Not enough yet: {first.takes} takes in {first.drifts} drifts against {second.takes} in {second.drifts}. "

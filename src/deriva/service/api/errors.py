@@ -1,6 +1,7 @@
 """Every exception that reaches a client becomes a status and a list of faults here, and nowhere else."""
 
 import logging
+from concurrent.futures import BrokenExecutor
 
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
@@ -151,6 +152,11 @@ def install(app: FastAPI) -> None:
         )
         answer.headers["Retry-After"] = str(RETRY_S)
         return answer
+
+    @app.exception_handler(BrokenExecutor)
+    async def _(_: Request, error: BrokenExecutor) -> Response:  # noqa: ARG001
+        log.error("what computed was killed, twice")
+        return one(503, "BROKEN_OFF", "What worked this out was broken off. Try again in a moment.")
 
     @app.exception_handler(Unwanted)
     async def _(_: Request, error: Unwanted) -> Response:  # noqa: ARG001

@@ -6,9 +6,8 @@ from datetime import UTC, datetime
 from fastapi import APIRouter
 
 from deriva.core.learn.answer import answer
-from deriva.core.learn.calibration import bands, eye, length, touches
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
-from deriva.core.learn.evidence import FOR_THE_RIG, OF_THE_RIG, evidence
+from deriva.core.learn.evidence import FOR_THE_RIG, OF_THE_RIG, weighed
 from deriva.core.learn.here import here
 from deriva.core.learn.trial import standing
 from deriva.core.record.turns import OF_A_TRIAL
@@ -35,6 +34,7 @@ from deriva.service.schemas.learn import (
 )
 from deriva.service.schemas.log import AnglerOut, OutingOut
 from deriva.service.usecases import calibration, learn
+from deriva.service.views.learn import calibration_out
 from deriva.service.views.log import outing_out
 
 router = APIRouter(prefix="/learn", tags=["learn"])
@@ -65,8 +65,8 @@ async def list_parts(session: Transaction, me: Me, dimension: DimensionName) -> 
 async def ask_the_log(making: Making, computing: Computing, body: QuestionNoun) -> AnswerNoun:
     """Answer a question from what was logged: a sentence, how sure it is, what it rests on and what confounds it."""
     async with making.begin() as session:
-        rows, names = await learn.counted(session, computing.angler.id, body)
-    return await computing.run(answer, body, rows, names)
+        tally, names = await learn.counted(session, computing.angler.id, body)
+    return await computing.run(answer, body, tally, names)
 
 
 @router.post("/outings")
@@ -101,19 +101,7 @@ async def read_calibration(making: Making, computing: Computing) -> CalibrationO
     angler = computing.angler
     async with making.begin() as session:
         found = await calibration.found(session, angler.id)
-
-    def judged() -> CalibrationOut:
-        return CalibrationOut(
-            **asdict(found.counts),
-            carried=bands(found.carried, "Depths carried to the flow of the day"),
-            by_eye=bands(found.by_eye, "Depths by eye"),
-            eye=eye(found.by_eye),
-            own_error=angler.eye_error,
-            lengths=length(found.lengths),
-            touches=touches(found.forecasts),
-        )
-
-    return await computing.run(judged)
+    return await computing.run(calibration_out, found, angler.eye_error)
 
 
 @router.put("/eye")
@@ -140,7 +128,7 @@ async def weigh_evidence(making: Making, computing: Computing, body: HereIn) -> 
     """Answer those of the questions beside the rig that speak of the water here."""
     async with making.begin() as session:
         found, names = await learn.evidence_here(session, computing.angler, body)
-    return await computing.run(lambda: [evidence(one, answer(one, rows, names)) for one, rows in found])
+    return await computing.run(weighed, found, names)
 
 
 @router.get("/trial")

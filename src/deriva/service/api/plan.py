@@ -10,7 +10,7 @@ from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked
 from deriva.core.say import plans
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
-from deriva.service.formats.card import Card
+from deriva.service.formats.card import typeset
 from deriva.service.formats.names import named
 from deriva.service.schemas.coach import AskedNoun, CoachOut, StepOut
 from deriva.service.schemas.log import Stored
@@ -82,12 +82,6 @@ async def build(computing: Computing, body: BuildIn) -> BuildOut:
     return await _written(computing, body)
 
 
-def _typeset(card: Card) -> bytes:
-    from deriva.service.formats.build_pdf import build_pdf  # noqa: PLC0415 - slow to load
-
-    return build_pdf(card)
-
-
 @router.post("/build.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
 async def build_card(computing: Computing, body: BuildIn) -> Response:
     """Return the build as one page for a waterproof pocket, with what the coach will say next on its back."""
@@ -96,7 +90,7 @@ async def build_card(computing: Computing, body: BuildIn) -> Response:
     steps = await computing.run(rigging.search_ahead, asked)
     card = card_of(made, body, steps, units=computing.angler.units)
     return Response(
-        await computing.run(_typeset, card),
+        await computing.run(typeset, card),
         media_type="application/pdf",
         headers={
             "Content-Disposition": f'attachment; filename="{named("card", made.rig, body.lie, body.on)}.pdf"'

@@ -1,18 +1,20 @@
 """Turns at computing: so many at once, so many waiting, so many an angler, and no more.
 
-A turn is held by the work and not by the request that asked for it: one that is given up after a minute leaves its thread
+A turn is held by the work and not by the request that asked for it: one that is given up after a minute leaves its worker
 computing, and until that ends nobody else computes in its place.
 """
 
 import asyncio
 from collections import Counter
-from collections.abc import Awaitable, Callable
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Awaitable, Callable, Sequence
+from concurrent.futures import BrokenExecutor
 from contextlib import ExitStack
+from functools import partial
 from typing import ParamSpec, TypeVar
 from uuid import UUID
 
 from deriva.service.store.models import Angler
+from deriva.service.workers import Computes
 
 P = ParamSpec("P")
 T = TypeVar("T")
@@ -30,22 +32,24 @@ class Unwanted(Exception):
 
 
 class Queue:
-    """The turns of one process."""
+    """The turns of one process, at workers that compute one thing at a time."""
 
-    def __init__(self, at_once: int, waiting: int) -> None:
-        self.threads = ThreadPoolExecutor(at_once, thread_name_prefix="computing")
-        self.turns = asyncio.Semaphore(at_once)
-        self.room = at_once + waiting
+    def __init__(self, workers: Sequence[Computes], waiting: int) -> None:
+        self.workers = workers
+        self.free = set(range(len(workers)))
+        self.turns = asyncio.Semaphore(len(workers))
+        self.room = len(workers) + waiting
         self.held: Counter[UUID] = Counter()
         self.own: dict[UUID, asyncio.Lock] = {}
 
     async def run(
         self, whose: UUID, work: Callable[[], T], gone: Callable[[], Awaitable[bool]] | None = None
     ) -> T:
-        """Wait for a turn and compute; raises :class:`Busy` where there is no room to wait, and :class:`Unwanted` where who asked
-        is ``gone`` when the turn comes.
+        """Wait for a turn and compute. Raises :class:`Busy` where there is no room to wait, :class:`Unwanted` where who asked
+        is ``gone`` when the turn comes, and BrokenExecutor where two workers were killed over it.
 
-        One of an angler's is computed at a time, so that who asks for much keeps nobody from asking for little.
+        One of an angler's is computed at a time, so that who asks for much keeps nobody from asking for little; and where it
+        can be, by the same worker, which remembers how rigs hang in that water.
         """
         if self.room <= 0 or self.held[whose] >= AN_ANGLER:
             raise Busy
@@ -60,10 +64,14 @@ class Queue:
             held.callback(self.turns.release)
             if gone is not None and await gone():
                 raise Unwanted
-            future = asyncio.get_running_loop().run_in_executor(self.threads, work)
+            usual = whose.int % len(self.workers)
+            place = usual if usual in self.free else min(self.free)
+            self.free.remove(place)
+            held.callback(self.free.add, place)
+            task = asyncio.create_task(_computed(self.workers[place], work))
             over = held.pop_all()
-        future.add_done_callback(lambda _: over.close())
-        return await asyncio.shield(future)
+        task.add_done_callback(lambda _: over.close())
+        return await asyncio.shield(task)
 
     def _leave(self, whose: UUID) -> None:
         self.room += 1
@@ -72,9 +80,13 @@ class Queue:
             del self.held[whose]
             self.own.pop(whose, None)
 
-    def close(self) -> None:
-        """Let what is being computed end, and begin nothing more."""
-        self.threads.shutdown(wait=False, cancel_futures=True)
+
+async def _computed(worker: Computes, work: Callable[[], T]) -> T:
+    """Return what a worker computes; one that was killed, maybe for want of memory, is asked once more."""
+    try:
+        return await asyncio.wrap_future(await asyncio.to_thread(worker.submit, work))
+    except BrokenExecutor:
+        return await asyncio.wrap_future(await asyncio.to_thread(worker.submit, work))
 
 
 class Turns:
@@ -85,4 +97,4 @@ class Turns:
 
     async def run(self, work: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """Compute, when it is this angler's turn."""
-        return await self.queue.run(self.angler.id, lambda: work(*args, **kwargs), self.gone)
+        return await self.queue.run(self.angler.id, partial(work, *args, **kwargs), self.gone)

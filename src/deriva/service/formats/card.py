@@ -25,3 +25,10 @@ class Card:
     foot: tuple[str, ...]
     back: tuple[tuple[int, str], ...] = ()
     """What stands on the back: each line with how far it is set in."""
+
+
+def typeset(card: Card) -> bytes:
+    """Return a card as a PDF."""
+    from deriva.service.formats.build_pdf import build_pdf  # noqa: PLC0415 - slow to load
+
+    return build_pdf(card)

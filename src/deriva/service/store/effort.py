@@ -35,7 +35,7 @@ from sqlalchemy import (
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.choose.schools import Question as Disputed
-from deriva.core.learn.answer import Row
+from deriva.core.learn.answer import Tally
 from deriva.core.learn.dimensions import DIMENSIONS, SCHOOL_OF, WATERS, DimensionName, within
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
@@ -266,12 +266,13 @@ def _of_fish(asked: Iterable[Only]) -> list[ColumnElement[bool]]:
     return [SAID_OF_FISH[one.dimension] == one.part for one in asked if one.dimension in SAID_OF_FISH]
 
 
-def _rows(outings: Iterable[int], parts: Iterable[str | None], *columns: Iterable[Any]) -> list[Row]:
-    """Return rows from outings, parts, waters, hits, drifts and minutes."""
+def _tally(outings: list[int], parts: list[Any], *columns: list[Any]) -> Tally:
+    """Return what was counted from outings, parts, waters, hits, drifts and minutes."""
+    if None in parts:
+        known = [part is not None for part in parts]
+        outings, parts, *columns = (list(compress(one, known)) for one in (outings, parts, *columns))  # type: ignore[assignment]
     *water, hits, drifts, minutes = columns
-    hours = (one / 60.0 for one in minutes)
-    rows = zip(outings, parts, zip(*water, strict=True), hits, drifts, hours, strict=True)
-    return [Row._make(row) for row in rows if row[1] is not None]
+    return Tally(outings, parts, water, hits, drifts, [one / 60.0 for one in minutes])
 
 
 def _waters(by: DimensionName) -> list[ColumnElement[Any]]:
@@ -282,13 +283,13 @@ def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
     return [PLACE, KEYS[by], *_waters(by)]
 
 
-async def rows(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
+async def tally(session: AsyncSession, angler_id: UUID, question: Question) -> Tally:
     """Return what an angler fished of what is asked, by outing, part and water."""
-    (found,) = await rows_of(session, angler_id, (question,))
+    (found,) = await tallies(session, angler_id, (question,))
     return found
 
 
-async def rows_of(session: AsyncSession, angler_id: UUID, questions: Sequence[Question]) -> list[list[Row]]:
+async def tallies(session: AsyncSession, angler_id: UUID, questions: Sequence[Question]) -> list[Tally]:
     """Return the same for each of some questions: those of the same drifts are added up in one reading of them."""
     of_fish = {one for one in questions if not SAID_OF_FISH.keys().isdisjoint(one.dimensions)}
     together: dict[tuple[Per, tuple[Only, ...], DimensionName | None], list[Question]] = {}
@@ -296,9 +297,9 @@ async def rows_of(session: AsyncSession, angler_id: UUID, questions: Sequence[Qu
         if one not in of_fish:
             joined = one.by if _is_joined(one.by) else None
             together.setdefault((one.per, one.only, joined), []).append(one)
-    found = {one: await _rows_of_fish(session, angler_id, one) for one in of_fish}
+    found = {one: await _tally_of_fish(session, angler_id, one) for one in of_fish}
     for asked in together.values():
-        found |= await _rows_together(session, angler_id, asked)
+        found |= await _tallies_together(session, angler_id, asked)
     return [found[one] for one in questions]
 
 
@@ -320,10 +321,10 @@ def _fished(angler_id: UUID, questions: Iterable[Question]) -> _Fished:
     return _Fished(angler_id, asked, engine=any(one.per == "zone_hour" for one in questions))
 
 
-async def _rows_together(
+async def _tallies_together(
     session: AsyncSession, angler_id: UUID, questions: Sequence[Question]
-) -> dict[Question, list[Row]]:
-    """Return the rows of questions that differ only in what is counted, and by what."""
+) -> dict[Question, Tally]:
+    """Return the tallies of questions that differ only in what is counted, and by what."""
     sets = {one.by: _groups(one.by) for one in questions}
     hits = {one.measure: func.sum(HITS[one.measure]) for one in questions}
     groups = list(dict.fromkeys(group for groups in sets.values() for group in groups))
@@ -340,7 +341,7 @@ async def _rows_together(
     *counts, drifts, minutes = columns[len(groups) :]
     of_hits = dict(zip(hits, counts, strict=True))
     return {
-        one: _rows(*(
+        one: _tally(*(
             list(compress(column, in_set[one.by]))
             for column in (*(of_group[group] for group in sets[one.by]), of_hits[one.measure], drifts, minutes)
         ))
@@ -348,7 +349,7 @@ async def _rows_together(
     }  # fmt: skip
 
 
-async def _rows_of_fish(session: AsyncSession, angler_id: UUID, question: Question) -> list[Row]:
+async def _tally_of_fish(session: AsyncSession, angler_id: UUID, question: Question) -> Tally:
     """Return the same where only fish say which part it was: a drift is there under each of its parts, with the fish of that
     one. In what the database returns the parts stand side by side, since the drifts are theirs in common.
     """
@@ -368,23 +369,23 @@ async def _rows_of_fish(session: AsyncSession, angler_id: UUID, question: Questi
     hung_on = [HUNG_ON[hung] for hung in zip(rest.pop(0), rest.pop(0), strict=True)] if flies else []
     waters = len(within(by))
     narrowed = {one.dimension: one.part for one in question.only}
-    found: list[Row] = []
+    found: list[list[Any]] = [[] for _ in range(2 + waters + 3)]
     for part, count in zip(parts, rest[waters:-2], strict=True):
         if part not in ("", narrowed.get(by, part)):
             continue
         took = narrowed.get("took", part if by == "took" else None)
         of_it = [took in hung for hung in hung_on] if took else [True] * len(outings)
         columns = (outings, [part] * len(outings) if part else wholes, *rest[:waters], count, *rest[-2:])
-        outing, which, *more = (list(compress(one, of_it)) for one in columns)
-        found += _rows(outing, which, *more)
-    return found
+        for so_far, more in zip(found, columns, strict=True):
+            so_far.extend(compress(more, of_it))
+    return _tally(*found)
 
 
 SET_BEFORE = timedelta(hours=36)
 """What was set longer ago is not on the rod any more (stated here)."""
 
 
-async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, since: datetime) -> list[Row]:
+async def tally_since(session: AsyncSession, angler_id: UUID, by: DimensionName, since: datetime) -> Tally:
     """Return the takes and drifts since a moment, by outing, part and water, without their hours: what was on the rod then
     counts from there on.
     """
@@ -404,7 +405,7 @@ async def rows_since(session: AsyncSession, angler_id: UUID, by: DimensionName, 
         .where(Effort.at >= since - SET_BEFORE)
         .group_by(*groups)
     )
-    return _rows(*await columns_of(session, statement))
+    return _tally(*await columns_of(session, statement))
 
 
 async def behind(
@@ -441,8 +442,9 @@ async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName
     """Return the parts of a dimension that were fished, most drifts first, each with its drifts."""
     if dimension in SAID_OF_FISH:
         drifted: Counter[str] = Counter()
-        for row in await rows(session, angler_id, Question(dimension, "fish")):
-            drifted[row.part] += row.drifts
+        fished_so = await tally(session, angler_id, Question(dimension, "fish"))
+        for key, count in zip(fished_so.part, fished_so.drifts, strict=True):
+            drifted[key] += count
         return dict(drifted.most_common())
     part = KEYS[dimension]
     drifts = func.sum(Effort.drifts)

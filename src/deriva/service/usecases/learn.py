@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.errors import DerivaError, Impossible
-from deriva.core.learn.answer import Row, answer
+from deriva.core.learn.answer import Row, Tally, answer
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.evidence import fits, is_of_use
 from deriva.core.learn.question import Only, Question
@@ -28,14 +28,12 @@ def warm() -> None:
     water = ("normal", "2", "run", "day")
     rows = [Row(0, "euro", water, 1, 4, 0.1), Row(0, "indicator", water, 0, 4, 0.1)]
     for question in (Question("rig"), Question("rig", per="hour")):
-        answer(question, rows, {})
+        answer(question, Tally.of(rows), {})
 
 
-async def counted(
-    session: AsyncSession, angler_id: UUID, question: Question
-) -> tuple[list[Row], dict[str, str]]:
+async def counted(session: AsyncSession, angler_id: UUID, question: Question) -> tuple[Tally, dict[str, str]]:
     """Return what was fished of what is asked, and what the places in it are called."""
-    return await effort.rows(session, angler_id, question), await effort.names(session, angler_id)
+    return await effort.tally(session, angler_id, question), await effort.names(session, angler_id)
 
 
 async def questions(session: AsyncSession, angler_id: UUID) -> tuple[Question, ...]:
@@ -86,13 +84,13 @@ async def use_evidence(session: AsyncSession, angler_id: UUID, questions: Sequen
 
 async def evidence_here(
     session: AsyncSession, angler: Angler, asked: HereIn
-) -> tuple[list[tuple[Question, list[Row]]], dict[str, str]]:
+) -> tuple[list[tuple[Question, Tally]], dict[str, str]]:
     """Return what was fished of those questions beside the rig that speak of the water here, and the places' names."""
     now = _now(asked)
     questions = [one for one in of_evidence(angler) if fits(one, now)]
-    rows = await effort.rows_of(session, angler.id, questions)
-    names = await effort.names(session, angler.id) if rows else {}
-    return list(zip(questions, rows, strict=True)), names
+    tallies = await effort.tallies(session, angler.id, questions)
+    names = await effort.names(session, angler.id) if questions else {}
+    return list(zip(questions, tallies, strict=True)), names
 
 
 async def begin_trial(session: AsyncSession, angler_id: UUID, trial: Trial, *, now: datetime) -> None:
@@ -109,14 +107,12 @@ async def end_trial(session: AsyncSession, angler_id: UUID) -> None:
     await session.flush()
 
 
-async def trial_so_far(
-    session: AsyncSession, angler: Angler
-) -> tuple[Trial, list[Row], dict[str, str]] | None:
+async def trial_so_far(session: AsyncSession, angler: Angler) -> tuple[Trial, Tally, dict[str, str]] | None:
     """Return what is fished in turns and what of it was fished since it began; None where nothing is."""
     if angler.trial is None or angler.trial_began_at is None:
         return None
     trial = read_noun(Trial, angler.trial)
-    fished = await effort.rows_since(session, angler.id, trial.by, angler.trial_began_at)
+    fished = await effort.tally_since(session, angler.id, trial.by, angler.trial_began_at)
     return trial, fished, await effort.names(session, angler.id)
 
 
@@ -133,12 +129,12 @@ def _now(asked: HereIn) -> dict[DimensionName, str]:
 
 async def fished_like(
     session: AsyncSession, angler_id: UUID, asked: HereIn
-) -> tuple[list[tuple[Only, list[Row]]], dict[DimensionName, str], dict[str, str]]:
+) -> tuple[list[tuple[Only, Tally]], dict[DimensionName, str], dict[str, str]]:
     """Return what was fished at a place at today's flow, nearest first, what today's water is, and the places' names."""
     flow = Only("flow", asked.flow_class)
     spots = [Only(asked.place, str(asked.id)), *([Only("kind", asked.kind)] if asked.kind else [])]
     found = [
-        (spot, await effort.rows(session, angler_id, Question("rig", only=(spot, flow)))) for spot in spots
+        (spot, await effort.tally(session, angler_id, Question("rig", only=(spot, flow)))) for spot in spots
     ]
     now: dict[DimensionName, str] = {
         "flow": asked.flow_class,
