@@ -117,7 +117,9 @@ class _Coded(NamedTuple):
 
     outing: Numbers
     level: Numbers
-    water: Sequence[tuple[str, ...]]
+    stratum: Numbers
+    waters: Sequence[tuple[str, ...]]
+    """What each stratum is."""
     hits: Numbers
     drifts: Numbers
     hours: Numbers
@@ -132,9 +134,12 @@ def _coded(question: Question, tally: Tally, keys: Sequence[str]) -> _Coded:
     hits, drifts, hours = (np.array(one, dtype=np.float64) for one in (tally.hits, tally.drifts, tally.hours))
     kept = (level >= 0) & ((question.per == "drift") | (hours > 0.0))
     effort = drifts if question.per == "drift" else hours
+    water = list(compress(zip(*tally.water, strict=True), kept))
+    waters = sorted(set(water))
+    place = {one: s for s, one in enumerate(waters)}
+    stratum = np.array([place[one] for one in water], dtype=np.int64)
     return _Coded(
-        np.array(tally.outing)[kept], level[kept], list(compress(zip(*tally.water, strict=True), kept)),
-        hits[kept], drifts[kept], hours[kept], effort[kept],
+        np.array(tally.outing)[kept], level[kept], stratum, waters, hits[kept], drifts[kept], hours[kept], effort[kept]
     )  # fmt: skip
 
 
@@ -149,14 +154,13 @@ def answer(question: Question, tally: Tally, names: Mapping[str, str]) -> Answer
     if not keys:
         return _empty(question, names)
     coded = _coded(question, tally, keys)
-    if not coded.water:  # none of it took time of the kind that is asked for
+    if not coded.waters:  # none of it took time of the kind that is asked for
         return _empty(question, names)
-    as_fished = pooled(_summed(coded, question, len(keys), strata=None))
-    strata = sorted(set(coded.water))
+    as_fished = pooled(_summed(coded, question, len(keys)))
     alike = as_fished
-    if len(strata) > 1 and len(keys) > 1:
+    if len(coded.waters) > 1 and len(keys) > 1:
         spreads = [fit.spreads for fit in as_fished.fits[:FEW_SPREADS]]
-        alike = pooled(_summed(coded, question, len(keys), strata=strata), spreads)
+        alike = pooled(_summed(coded, question, len(keys), by_water=True), spreads)
     parts = tuple(
         Part(key, dimension.label(key, names), *_effort(coded, k), as_fished.rate(k), alike.rate(k))
         for k, key in enumerate(keys)
@@ -205,12 +209,10 @@ def _fished(question: Question, parts: Sequence[Part]) -> int:
     return int(_together(question)(part.drifts for part in parts))
 
 
-def _summed(coded: _Coded, question: Question, levels: int, strata: Sequence[tuple[str, ...]] | None) -> Rows:
-    """Return the rows added up by outing, level and stratum."""
-    place = {water: s for s, water in enumerate(strata or ())}
-    stratum = np.array([place.get(water, 0) for water in coded.water], dtype=np.int64)
-    count = max(1, len(place))
-    code = (coded.outing * levels + coded.level) * count + stratum
+def _summed(coded: _Coded, question: Question, levels: int, *, by_water: bool = False) -> Rows:
+    """Return the rows added up by outing and level, and by water where that is wanted."""
+    count = len(coded.waters) if by_water else 1
+    code = (coded.outing * levels + coded.level) * count + (coded.stratum if by_water else 0)
     found, where = np.unique(code, return_inverse=True)
     hits = np.bincount(where, weights=coded.hits)
     effort = np.bincount(where, weights=coded.effort)
@@ -362,10 +364,9 @@ def _mixed(
     found: list[tuple[DimensionName, str, Mixed]] = []
     effort = np.maximum(coded.effort, coded.hits)
     of_best, of_other = coded.level == best, coded.level == other
-    for name, column in zip(within(question.by), zip(*coded.water, strict=True), strict=True):
-        keys = sorted(set(column))
-        code = {key: k for k, key in enumerate(keys)}
-        which = np.array([code[one] for one in column])
+    for name, parts in zip(within(question.by), zip(*coded.waters, strict=True), strict=True):
+        keys = sorted(set(parts))
+        which = np.array([keys.index(part) for part in parts])[coded.stratum]
         sums = [
             np.bincount(which[of], weights=counts[of], minlength=len(keys)).tolist()
             for of in (of_best, of_other)

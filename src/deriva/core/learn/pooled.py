@@ -195,9 +195,9 @@ GRIDS = (BY_LEVEL, BY_OUTING, BY_ROW)
 GRID: tuple[Spreads, ...] = tuple(product(*GRIDS))
 BEGIN: Spreads = (0.25, 0.4, 0.25)
 
-WIDE = 6.0
-"""Around spreads whose evidence, as a logarithm, is farther than this behind the best nothing is looked for: they have a four
-hundredth of it.
+WIDE = -math.log(LEAST_WEIGHT)
+"""Around spreads whose evidence, as a logarithm, is farther than this behind the best nothing is looked for: they weigh too
+little themselves.
 """
 
 

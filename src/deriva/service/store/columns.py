@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from sqlalchemy import Result, Select, func, select, text
+from sqlalchemy import CompoundSelect, Result, Select, func, select, text
 from sqlalchemy.ext.asyncio import AsyncSession
 
 _PLANNED = text("set local plan_cache_mode = force_custom_plan")
@@ -11,7 +11,9 @@ milliseconds.
 """
 
 
-async def found_for(session: AsyncSession, statement: Select[*tuple[Any, ...]]) -> Result[*tuple[Any, ...]]:
+async def found_for(
+    session: AsyncSession, statement: Select[*tuple[Any, ...]] | CompoundSelect[*tuple[Any, ...]]
+) -> Result[*tuple[Any, ...]]:
     """Return what a statement finds, planned for what it asks."""
     await session.execute(_PLANNED)
     return await session.execute(statement)

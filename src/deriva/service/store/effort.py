@@ -31,6 +31,7 @@ from sqlalchemy import (
     text,
     true,
     tuple_,
+    union_all,
 )
 from sqlalchemy.ext.asyncio import AsyncSession
 
@@ -431,11 +432,8 @@ async def behind(
 
 async def names(session: AsyncSession, angler_id: UUID) -> dict[str, str]:
     """Return what an angler's lies and beats are called, by their ids."""
-    found: dict[str, str] = {}
-    for table in (Lie, Beat):
-        statement = select(table.id, table.name).where(table.angler_id == angler_id)
-        found |= {str(row): name for row, name in (await found_for(session, statement)).all()}
-    return found
+    named = [select(table.id, table.name).where(table.angler_id == angler_id) for table in (Lie, Beat)]
+    return {str(row): name for row, name in (await found_for(session, union_all(*named))).all()}
 
 
 async def parts(session: AsyncSession, angler_id: UUID, dimension: DimensionName) -> dict[str, int]:
