@@ -341,13 +341,19 @@ async def _tallies_together(
     of_group = dict(zip(groups, columns, strict=False))
     *counts, drifts, minutes = columns[len(groups) :]
     of_hits = dict(zip(hits, counts, strict=True))
-    return {
-        one: _tally(*(
-            list(compress(column, in_set[one.by]))
-            for column in (*(of_group[group] for group in sets[one.by]), of_hits[one.measure], drifts, minutes)
-        ))
-        for one in questions
-    }  # fmt: skip
+    found: dict[Question, Tally] = {}
+    for by, its_groups in sets.items():
+        here = [
+            is_so and part is not None for is_so, part in zip(in_set[by], of_group[KEYS[by]], strict=True)
+        ]
+        outings, parts, *water = (list(compress(of_group[group], here)) for group in its_groups)
+        counted = [list(compress(one, here)) for one in (drifts, minutes)]
+        # of what is counted of the same drifts the columns are the same, and are handed about once
+        whole = _tally(outings, parts, *water, [], *counted)
+        for one in questions:
+            if one.by == by:
+                found[one] = whole._replace(hits=list(compress(of_hits[one.measure], here)))
+    return found
 
 
 async def _tally_of_fish(session: AsyncSession, angler_id: UUID, question: Question) -> Tally:
