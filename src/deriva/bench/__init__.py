@@ -11,6 +11,7 @@ def rows() -> list[dict[str, Any]]:
     from deriva.bench.growth import growth  # noqa: PLC0415
     from deriva.bench.learners import answered, teaching  # noqa: PLC0415
     from deriva.bench.load import load  # noqa: PLC0415
+    from deriva.bench.planners import planners  # noqa: PLC0415
     from deriva.bench.pocket import pocket  # noqa: PLC0415
     from deriva.bench.shell import shell  # noqa: PLC0415
     from deriva.bench.speed import speed  # noqa: PLC0415
@@ -25,5 +26,6 @@ def rows() -> list[dict[str, Any]]:
         *teaching(),
         *load(),
         *growth(),
+        *planners(),
         *shell(),
     ]

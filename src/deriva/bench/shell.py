@@ -104,8 +104,8 @@ class Besieged:
         return worst
 
 
-def _angler(rows: psycopg.Connection, address: str, name: str) -> tuple[httpx.Client, str]:
-    """Write an angler with a river into the database; return a client that is signed in, and the river."""
+def angler_at(rows: psycopg.Connection, address: str, name: str) -> tuple[httpx.Client, str]:
+    """Write an angler with a river into the database; return a client that is signed in there, and the river."""
     seed = Seed(rows)
     angler = seed.angler(name)
     river = seed.river(angler)
@@ -125,8 +125,8 @@ def played(cluster: Cluster, database: str, folder: Path) -> Iterator[Besieged]:
     app = start_app(url, port=port, log=folder / "app.log", gauges=gauges, gauge_every_s=3600.0)
     try:
         with psycopg.connect(sync_url(url), autocommit=True) as rows:
-            careful, _ = _angler(rows, address, "careful")
-            greedy, river = _angler(rows, address, "greedy")
+            careful, _ = angler_at(rows, address, "careful")
+            greedy, river = angler_at(rows, address, "greedy")
         with careful, greedy:
             yield Besieged(address, app.pid, careful, greedy, gauges, river)
     finally:
