@@ -117,3 +117,28 @@ def test_outings__come_in_pages_without_a_gap(client: TestClient, grown: Grown) 
     }  # one of each rig's was taken back
     assert client.get("/api/outings", params={"after": second[-1]["id"]}).json() == []
     assert client.get("/api/outings", params={"after": new_id()}).status_code == 404
+
+
+def fetched(rows: psycopg.Connection) -> dict[str, int]:
+    """Return how many rows were read by an index so far, of what the database counts by itself and what it counts."""
+    rows.execute("select pg_stat_force_next_flush()")
+    rows.execute("select pg_stat_clear_snapshot()")
+    told = rows.execute(
+        "select relname, idx_tup_fetch from pg_stat_user_tables where relname in ('caught', 'effort', 'drift', 'catch')"
+    )
+    return {name: int(read) for name, read in told.fetchall()}
+
+
+def test_counts__of_who_is_new_to_the_server_read_what_they_count_and_no_more(
+    rows: psycopg.Connection,
+) -> None:
+    """The server has looked at others' logs, and not yet at one that is written all at once, as a file that is taken in."""
+    for n in range(3):
+        grow(rows, f"other {n}", outings=OUTINGS // 3)
+    rows.execute("analyze")
+    before = fetched(rows)
+    grow(rows, WHO, outings=OUTINGS)
+    read = {name: count - before[name] for name, count in fetched(rows).items()}
+    drifts = OUTINGS * DRIFTS_AN_OUTING
+    assert all(count <= 10 * drifts for count in read.values()), read
+    assert max(read["caught"], read["effort"], read["catch"]) <= drifts / 4, read
