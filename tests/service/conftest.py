@@ -118,14 +118,16 @@ def at_rest() -> defaultdict[str, list[FastAPI]]:
 
 
 @pytest.fixture
-def app_of(database: str, letters: PostOffice, at_rest: defaultdict[str, list[FastAPI]]) -> Iterator[App]:
+def app_of(
+    database: str, letters: PostOffice, at_rest: defaultdict[str, list[FastAPI]], workers: list[Worker]
+) -> Iterator[App]:
     """Return a maker of installations on one database, by their settings; they hand letters to the mail server."""
     opened: list[tuple[str, FastAPI, TestClient]] = []
 
     def made(**settings: Any) -> TestClient:  # noqa: ANN401
         known = Settings(**({"database_url": database, "site": SITE} | letters.settings() | settings))
         kind = repr(known)
-        app = at_rest[kind].pop() if at_rest[kind] else build(known)
+        app = at_rest[kind].pop() if at_rest[kind] else build(known, workers)
         client = TestClient(app, raise_server_exceptions=False, base_url=known.site)
         opened.append((kind, app, client.__enter__()))
         return client

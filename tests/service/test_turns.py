@@ -110,7 +110,8 @@ def pids(queue: Queue, anglers: list[UUID]) -> list[int]:
 
 
 def test_worker__that_was_killed_is_replaced_and_an_angler_has_the_same_one() -> None:
-    queue = Queue([Worker(), Worker()], waiting=4)
+    workers = Worker(), Worker()
+    queue = Queue(workers, waiting=4)
     anglers = [UUID(int=2), UUID(int=3), UUID(int=2)]
     first, other, again = pids(queue, anglers)
     assert len({first, other, os.getpid()}) == 3
@@ -120,6 +121,10 @@ def test_worker__that_was_killed_is_replaced_and_an_angler_has_the_same_one() ->
     replaced, left, _ = pids(queue, anglers)
     assert replaced not in (first, other)
     assert left == other
+    workers[1].end()
+    with pytest.raises(ProcessLookupError):
+        os.kill(other, 0)
+    assert pids(queue, anglers)[:2] != [replaced, other]
 
 
 def test_worker__that_is_killed_over_its_work_is_said_and_the_next_is_there() -> None:

@@ -43,8 +43,9 @@ class Worker:
             return self._pool.submit(work)
 
     def end(self) -> None:
-        """Let what is being computed end, and the process with it."""
-        self._pool.shutdown(cancel_futures=True)
+        """Let what is being computed end, and the process with it; who asks again has another."""
+        ending, self._pool = self._pool, _pool()
+        ending.shutdown(cancel_futures=True)
 
 
 def _pool() -> ProcessPoolExecutor:
