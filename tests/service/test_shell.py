@@ -15,7 +15,10 @@ from typing import Any
 import httpx2 as httpx
 import psycopg
 import pytest
+import sqlalchemy as sql
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
+from sqlalchemy.engine import AdaptedConnection
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from deriva.bench.shell import attacks, played
@@ -202,6 +205,32 @@ def test_database_down__is_503_and_says_that_nothing_is_lost(
                 assert "kept on your device" in answer.text
             server.execute(f"alter database {name} allow_connections true")
         assert client.get("/api/beats").status_code == 200
+
+
+def test_connection__that_ends_just_before_it_is_used_is_a_503(bank: Bank, cluster: Cluster) -> None:
+    """The server's last word is read after the connection was tested, and that it is gone only after the question."""
+
+    def ended(connection: AdaptedConnection, *_: object) -> None:
+        pid = connection.driver_connection.get_server_pid()
+        with psycopg.connect(sync_url(cluster.url("postgres")), autocommit=True) as server:
+            server.execute("select pg_terminate_backend(%s, 10000)", (pid,))
+        for _turn in range(2):  # the next turn reads the word, the one after it the end
+            connection.run_async(lambda _: asyncio.sleep(0))
+
+    app = bank.client.app
+    assert isinstance(app, FastAPI)
+    pool = app.state.at_once.engine.pool
+    sql.event.listen(pool, "checkout", ended)
+    stop = bank.stop(new_id())
+    answers = [
+        bank.client.post("/api/sync", json=batch(event("stops", new_id(), stop)) | {"cursor": 0}),
+        bank.client.get("/api/beats"),
+    ]
+    sql.event.remove(pool, "checkout", ended)
+    assert [(one.status_code, one.json()["faults"][0]["code"]) for one in answers] == [
+        (503, "NO_DATABASE")
+    ] * 2
+    assert bank.client.get("/api/beats").status_code == 200
 
 
 def test_logs__say_nothing_of_what_was_asked(bank: Bank, caplog: pytest.LogCaptureFixture) -> None:

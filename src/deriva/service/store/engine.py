@@ -5,7 +5,7 @@ from typing import Any
 from uuid import uuid4
 
 import asyncpg
-from asyncpg.exceptions import TargetServerAttributeNotMatched
+from asyncpg.exceptions import InternalClientError
 from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError, SQLAlchemyError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
@@ -23,9 +23,11 @@ Sessions = async_sessionmaker[AsyncSession]
 
 UNREACHABLE: tuple[type[Exception], ...] = (
     OperationalError, InterfaceError, PoolTimeout, ConnectionError, asyncpg.PostgresError, asyncpg.InterfaceError,
-    TargetServerAttributeNotMatched,
+    InternalClientError,
 )  # fmt: skip
-"""What is raised while the database does not answer: the driver's own where no connection is had, and not wrapped."""
+"""What is raised while the database does not answer: the driver's own where no connection is had, and not wrapped. Where the
+server has said its last word and has not yet hung up, the driver takes it for a fault of its own.
+"""
 
 
 STATES = ("08", "53", "55000", "57", "3D")
