@@ -18,6 +18,11 @@ from tests.databases import fresh, make_template
 expect.set_options(timeout=20_000)  # how long a slow and busy machine may take; what is there is seen at once
 
 
+SIZES: dict[str, Any] = {
+    **VIEWPORTS,
+    "small phone": {**VIEWPORTS["phone"], "viewport": {"width": 320, "height": 568}},
+}
+
 THROTTLE = int(os.environ.get("DERIVA_THROTTLE", "1"))
 """So many times slower the browser's pages are run, to see that nothing hangs on speed."""
 
@@ -99,7 +104,7 @@ def context(
     browser: Browser, viewport: str, running: Running, request: pytest.FixtureRequest
 ) -> Iterator[BrowserContext]:
     # one dot a pixel: four times as many are drawn for pictures, and nothing is measured in them
-    size = VIEWPORTS[viewport] | {"device_scale_factor": 1}
+    size = SIZES[viewport] | {"device_scale_factor": 1}
     workers: Literal["allow", "block"] = "allow" if request.node.get_closest_marker("kept") else "block"
     made = browser.new_context(
         **size, service_workers=workers, base_url=running.address, accept_downloads=True

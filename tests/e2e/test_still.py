@@ -2,20 +2,15 @@
 
 import re
 from collections.abc import Iterator
-from typing import Any
 
 import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from browser import VIEWPORTS
-from tests.e2e.conftest import Running
+from tests.e2e.conftest import SIZES, Running
 from tests.e2e.screens import begin, choose, controlled, go, heading, lie, sound
 
-SIZES: dict[str, Any] = {
-    **VIEWPORTS,
-    "small phone": {**VIEWPORTS["phone"], "viewport": {"width": 320, "height": 568}},
-}
 TOUCHED = "button, a, [role=radio], [role=slider], select, input"
 SHIFTS = """() => {
   window.shifted = [];
@@ -33,13 +28,6 @@ PLACES = f"""() => [...document.querySelectorAll('main {TOUCHED.replace(", ", ",
 @pytest.fixture(params=list(SIZES))
 def viewport(request: pytest.FixtureRequest) -> str:
     return str(request.param)
-
-
-@pytest.fixture
-def context(browser: Browser, viewport: str, running: Running) -> Iterator[BrowserContext]:
-    made = browser.new_context(**SIZES[viewport], base_url=running.address)
-    yield made
-    made.close()
 
 
 def places(page: Page) -> dict[str, tuple[int, int, int, int]]:
