@@ -7,7 +7,7 @@ import signal
 from collections.abc import Callable
 from concurrent.futures import BrokenExecutor, Future, ThreadPoolExecutor
 from functools import partial
-from threading import Event
+from threading import Barrier, Event, get_ident
 from typing import Any
 from uuid import UUID
 
@@ -100,6 +100,39 @@ def test_queue__computes_nothing_for_who_has_hung_up_when_the_turn_comes() -> No
         return done
 
     assert run(crowd()) == ["wanted"]
+
+
+def test_queue__works_at_many_things_side_by_side_only_where_nobody_waits() -> None:
+    async def crowd() -> None:
+        queue = Queue(threads(2), waiting=4)
+        angler, gate, both = UUID(int=0), Event(), Barrier(2)
+        assert await queue.each(angler, [partial(pow, k, 2) for k in range(9)]) == [k**2 for k in range(9)]
+        await queue.each(angler, [both.wait, both.wait])  # neither goes on without the other
+        taken = asyncio.create_task(queue.run(UUID(int=1), gate.wait))
+        await asyncio.sleep(0)
+        by: list[int] = []
+        await queue.each(angler, [lambda: by.append(get_ident())] * 3)
+        assert len(set(by)) == 1
+        gate.set()
+        await taken
+
+        def fails() -> bool:
+            failed.set()
+            raise LookupError
+
+        failed, over = Event(), Event()
+        asked = asyncio.create_task(queue.each(angler, [fails, over.wait]))
+        await asyncio.to_thread(failed.wait)
+        await asyncio.sleep(0)
+        assert not asked.done()  # what it holds is given back when all of it has ended
+        over.set()
+        with pytest.raises(LookupError):
+            await asked
+        while queue.held:
+            await asyncio.sleep(0)
+        assert (queue.room, queue.free, queue.turns.locked()) == (6, {0, 1}, False)
+
+    run(crowd())
 
 
 def pids(queue: Queue, anglers: list[UUID]) -> list[int]:

@@ -135,8 +135,8 @@ def soon(situation: Situation) -> Situation:
     return replace(situation, water=replace(water, depth_sd_m=known))
 
 
-def _best(kind: RigKind, situation: Situation, search: Search) -> Judged:
-    """Return the best rig of one kind, or say why there is none."""
+def best_of(kind: RigKind, situation: Situation, search: Search) -> Judged:
+    """Return the best rig of one kind that a search finds, or say why there is none."""
     if kind == "dry_dropper" and situation.rules.max_flies < 2:
         return not_here(kind, situation, "A dry-dropper counts as two flies; the rules here allow one.")
     best: tuple[tuple[bool, float, float], Rig] | None = None
@@ -208,7 +208,11 @@ def _loses_on(judged: Usable, best: Usable) -> str | None:
 
 def advise(situation: Situation, search: Search) -> Advice:
     """Return the three rigs ranked for a situation, each the best that a search finds; those that cannot be used come last."""
-    found = [_best(kind, situation, search) for kind in RIG_KINDS]
+    return ordered(situation, [best_of(kind, situation, search) for kind in RIG_KINDS])
+
+
+def ordered(situation: Situation, found: Sequence[Judged]) -> Advice:
+    """Return what was found of each kind, ranked, with the reasons that tell each from the others."""
     usable = sorted(
         (one for one in found if isinstance(one, Usable)),
         key=lambda one: (not _reaches(one.evaluation), -one.score),

@@ -51,8 +51,7 @@ class Tally(NamedTuple):
 
     outing: Sequence[int]
     part: Sequence[str]
-    water: Sequence[Sequence[str]]
-    """A column for every dimension of :func:`within`, in its order."""
+    water: Sequence[tuple[str, ...]]
     hits: Sequence[int]
     drifts: Sequence[int]
     hours: Sequence[float]
@@ -60,16 +59,11 @@ class Tally(NamedTuple):
     @classmethod
     def of(cls, rows: Sequence[Row]) -> "Tally":
         """Return rows by columns."""
-        if not rows:
-            return cls((), (), (), (), (), ())
-        outing, part, water, *counts = zip(*rows, strict=True)
-        return cls(outing, part, tuple(zip(*water, strict=True)), *counts)
+        return cls(*(zip(*rows, strict=True) if rows else ((),) * len(cls._fields)))
 
     def rows(self) -> list[Row]:
         """Return the rows one by one."""
-        water = zip(*self.water, strict=True)
-        columns = zip(self.outing, self.part, water, self.hits, self.drifts, self.hours, strict=True)
-        return [Row._make(row) for row in columns]
+        return [Row._make(row) for row in zip(*self, strict=True)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +128,7 @@ def _coded(question: Question, tally: Tally, keys: Sequence[str]) -> _Coded:
     hits, drifts, hours = (np.array(one, dtype=np.float64) for one in (tally.hits, tally.drifts, tally.hours))
     kept = (level >= 0) & ((question.per == "drift") | (hours > 0.0))
     effort = drifts if question.per == "drift" else hours
-    water = list(compress(zip(*tally.water, strict=True), kept))
+    water = list(compress(tally.water, kept))
     waters = sorted(set(water))
     place = {one: s for s, one in enumerate(waters)}
     stratum = np.array([place[one] for one in water], dtype=np.int64)

@@ -1,6 +1,6 @@
 """An angler's own answers beside the computation: which of those that are to be shown speak of the water in front of one."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from deriva.core.learn.answer import Certainty, Tally, answer
@@ -47,7 +47,7 @@ def fits(question: Question, now: Mapping[DimensionName, str]) -> bool:
     return all(one.dimension in NOT_WATER or now.get(one.dimension) == one.part for one in question.only)
 
 
-def weighed(asked: Sequence[tuple[Question, Tally]], names: Mapping[str, str]) -> list[Evidence]:
-    """Answer questions as it is shown beside a rig, each from what was fished of it."""
-    answered = [(question, answer(question, tally, names)) for question, tally in asked]
-    return [Evidence(question, one.question, one.sentence, one.certainty) for question, one in answered]
+def weighed(question: Question, tally: Tally, names: Mapping[str, str]) -> Evidence:
+    """Answer a question as it is shown beside a rig, from what was fished of it."""
+    found = answer(question, tally, names)
+    return Evidence(question, found.question, found.sentence, found.certainty)

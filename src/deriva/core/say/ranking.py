@@ -10,10 +10,10 @@ from deriva.core.choose.judge import Judged, NotHere, Reason, Usable
 from deriva.core.choose.presentations import Presentation, presentations
 from deriva.core.choose.relax import relaxations
 from deriva.core.choose.schools import Question, matters
-from deriva.core.choose.search import Advice, Search, advise
+from deriva.core.choose.search import Advice, Search, best_of, ordered
 from deriva.core.choose.single_dry import SingleDry
 from deriva.core.model.caution import Caution
-from deriva.core.model.rig import NAMES, RigKind
+from deriva.core.model.rig import NAMES, RIG_KINDS, RigKind
 from deriva.core.model.setup import DrySetup, Setup
 from deriva.core.model.situation import Situation
 from deriva.core.read import write_noun
@@ -43,7 +43,12 @@ class Ranking:
 
 def rank(situation: Situation, search: Search) -> Ranking:
     """Rank the three rigs, each the best that a search finds."""
-    advice = advise(situation, search)
+    return ranked(situation, [best_of(kind, situation, search) for kind in RIG_KINDS], search)
+
+
+def ranked(situation: Situation, found: Sequence[Judged], search: Search) -> Ranking:
+    """Rank what was found of each kind, and say what stands beside it."""
+    advice = ordered(situation, found)
     usable = [one.kind for one in advice.usable]
     return Ranking(
         situation=situation,

@@ -128,7 +128,7 @@ async def weigh_evidence(making: Making, computing: Computing, body: HereIn) -> 
     """Answer those of the questions beside the rig that speak of the water here."""
     async with making.begin() as session:
         found, names = await learn.evidence_here(session, computing.angler, body)
-    return await computing.run(weighed, found, names)
+    return await computing.each(weighed, ((*one, names) for one in found))
 
 
 @router.get("/trial")

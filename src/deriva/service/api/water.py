@@ -5,6 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
+from deriva.core.model.rig import RIG_KINDS
 from deriva.core.say.column import drawn_column
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, MarchesIn, PackedNoun, RankedOut, TuneIn
@@ -43,7 +44,8 @@ def column(caller: Caller, body: SituationNoun) -> ColumnNoun:  # noqa: ARG001
 @router.post("/advice")
 async def advice(computing: Computing, body: SituationNoun) -> AdviceOut:
     """Rank the three rigs for a situation."""
-    return advice_out(await computing.run(rigging.rank, body))
+    found = await computing.each(rigging.best, ((kind, body) for kind in RIG_KINDS))
+    return advice_out(await computing.run(rigging.ranked, body, found))
 
 
 @router.post("/tune")

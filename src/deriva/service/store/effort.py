@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
+from functools import cache
 from itertools import compress
 from typing import Any
 from uuid import UUID
@@ -129,6 +130,9 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
 
 
 KEYS = _keys()
+
+APART = "\x1f"
+"""Stands between the parts of a water where they are one word: no part has it in it."""
 
 WATER: dict[DimensionName, ColumnElement[str]] = {name: func.coalesce(KEYS[name], "") for name in WATERS}
 
@@ -267,21 +271,34 @@ def _of_fish(asked: Iterable[Only]) -> list[ColumnElement[bool]]:
     return [SAID_OF_FISH[one.dimension] == one.part for one in asked if one.dimension in SAID_OF_FISH]
 
 
-def _tally(outings: list[int], parts: list[Any], *columns: list[Any]) -> Tally:
+def _tally(*columns: list[Any]) -> Tally:
     """Return what was counted from outings, parts, waters, hits, drifts and minutes."""
+    parts = columns[1]
     if None in parts:
         known = [part is not None for part in parts]
-        outings, parts, *columns = (list(compress(one, known)) for one in (outings, parts, *columns))  # type: ignore[assignment]
-    *water, hits, drifts, minutes = columns
-    return Tally(outings, parts, water, hits, drifts, [one / 60.0 for one in minutes])
+        columns = tuple(list(compress(one, known)) for one in columns)
+    outings, parts, water, hits, drifts, minutes = columns
+    parted = {one: tuple(one.split(APART)) for one in set(water)}
+    return Tally(
+        outings, parts, [parted[one] for one in water], hits, drifts, [one / 60.0 for one in minutes]
+    )
 
 
-def _waters(by: DimensionName) -> list[ColumnElement[Any]]:
-    return [WATER[name] for name in within(by)]
+@cache
+def _joined(names: tuple[DimensionName, ...]) -> ColumnElement[str]:
+    """Return the parts of a water as one: to add up by one word takes the server less than by four."""
+    joined = WATER[names[0]]
+    for name in names[1:]:
+        joined = joined + APART + WATER[name]
+    return joined
+
+
+def _water(by: DimensionName) -> ColumnElement[str]:
+    return _joined(within(by))
 
 
 def _groups(by: DimensionName) -> list[ColumnElement[Any]]:
-    return [PLACE, KEYS[by], *_waters(by)]
+    return [PLACE, KEYS[by], _water(by)]
 
 
 async def tally(session: AsyncSession, angler_id: UUID, question: Question) -> Tally:
@@ -346,10 +363,10 @@ async def _tallies_together(
         here = [
             is_so and part is not None for is_so, part in zip(in_set[by], of_group[KEYS[by]], strict=True)
         ]
-        outings, parts, *water = (list(compress(of_group[group], here)) for group in its_groups)
+        outings, parts, water = (list(compress(of_group[group], here)) for group in its_groups)
         counted = [list(compress(one, here)) for one in (drifts, minutes)]
         # of what is counted of the same drifts the columns are the same, and are handed about once
-        whole = _tally(outings, parts, *water, [], *counted)
+        whole = _tally(outings, parts, water, [], *counted)
         for one in questions:
             if one.by == by:
                 found[one] = whole._replace(hits=list(compress(of_hits[one.measure], here)))
@@ -368,21 +385,21 @@ async def _tally_of_fish(session: AsyncSession, angler_id: UUID, question: Quest
     hits = [func.sum(one) for one in fished.count_fish(parts)]
     whole = [] if by in SAID_OF_FISH else [KEYS[by]]
     flies = [_UNDER_DRY, _WITH_DROPPER] if "took" in question.dimensions else []
-    groups = [PLACE, *whole, *flies, *_waters(by)]
+    groups = [PLACE, *whole, *flies, _water(by)]
     everything = fished.select(*groups, *hits, *_effort(question))
     statement = everything.where(*_only(question.only)).group_by(*groups)
     outings, *rest = await columns_of(session, statement)
     wholes = rest.pop(0) if whole else []
     hung_on = [HUNG_ON[hung] for hung in zip(rest.pop(0), rest.pop(0), strict=True)] if flies else []
-    waters = len(within(by))
+    water, *counts, drifts, minutes = rest
     narrowed = {one.dimension: one.part for one in question.only}
-    found: list[list[Any]] = [[] for _ in range(2 + waters + 3)]
-    for part, count in zip(parts, rest[waters:-2], strict=True):
+    found: list[list[Any]] = [[] for _ in Tally._fields]
+    for part, count in zip(parts, counts, strict=True):
         if part not in ("", narrowed.get(by, part)):
             continue
         took = narrowed.get("took", part if by == "took" else None)
         of_it = [took in hung for hung in hung_on] if took else [True] * len(outings)
-        columns = (outings, [part] * len(outings) if part else wholes, *rest[:waters], count, *rest[-2:])
+        columns = (outings, [part] * len(outings) if part else wholes, water, count, drifts, minutes)
         for so_far, more in zip(found, columns, strict=True):
             so_far.extend(compress(more, of_it))
     return _tally(*found)

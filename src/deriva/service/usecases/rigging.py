@@ -6,9 +6,9 @@ from functools import cache
 
 from deriva.core.choose.candidates import families, settings
 from deriva.core.choose.evaluate import Evaluation, evaluate, hang_rate
-from deriva.core.choose.judge import NotHere, Usable, judge_rig
+from deriva.core.choose.judge import Judged, NotHere, Usable, judge_rig
 from deriva.core.choose.mends import mend_advice
-from deriva.core.choose.search import advise, price
+from deriva.core.choose.search import advise, best_of, price
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
 from deriva.core.coach.card import Step, search_card
@@ -17,7 +17,7 @@ from deriva.core.drift.mending import Mending
 from deriva.core.drift.path import DriftPath, Handling, drift_path
 from deriva.core.drift.transient import Entry
 from deriva.core.model.quantity import plain
-from deriva.core.model.rig import Rig
+from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
@@ -31,6 +31,16 @@ from deriva.core.say.why import Why, explain_drift
 def rank(situation: Situation) -> Ranking:
     """Rank the three rigs."""
     return ranking.rank(situation, wide)
+
+
+def best(kind: RigKind, situation: Situation) -> Judged:
+    """Find the best rig of one kind: a third of :func:`rank`, which several can work at side by side."""
+    return best_of(kind, situation, wide)
+
+
+def ranked(situation: Situation, found: Sequence[Judged]) -> Ranking:
+    """Rank what was found of each kind."""
+    return ranking.ranked(situation, found, wide)
 
 
 def explained(situation: Situation) -> list[str]:
