@@ -6,9 +6,13 @@ from dataclasses import replace
 from deriva.core.choose.near import around
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
+from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.rigs import hung as marches
+from deriva.core.rigs.packed import pack, unpack
+from deriva.core.rigs.resolve import resolve
 from deriva.core.water.profile import BED_KS
 
 READ_AGAIN = 5
@@ -37,3 +41,27 @@ def test_near__of_a_kind_that_was_not_advised_looks_at_all_there_is() -> None:
     assert {one.kind for one in advise(read, around(only_euro)).usable} == {
         one.kind for one in advise(read, wide).usable
     }
+
+
+def test_near__is_the_same_whatever_was_asked_before() -> None:
+    """What a device marched of one rig, for a comparison or another lie, says nothing of which rigs there are."""
+    lie = Water(0.8, 0.5)
+    tied = [Tuning("indicator", 1.0, 2.5)]
+
+    def forget() -> None:
+        for remembered in (marches.family, marches._family, marches._mixed):
+            remembered.cache_clear()
+
+    def advised() -> list[Rig]:
+        return [one.rig for one in advise(Situation(lie), around(tied)).usable]
+
+    forget()
+    alone = advised()
+    forget()
+    heavy = resolve(replace(tied[0], point_bead_mm=4.0), Situation(lie))
+    assert marches.hung(heavy, lie, lie.column()) is not None
+    assert advised() == alone
+    sent = pack(Situation(lie), tied)
+    forget()
+    unpack(sent)
+    assert advised() == alone

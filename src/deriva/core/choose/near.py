@@ -60,11 +60,11 @@ def around(tunings: Sequence[Tuning]) -> Search:
             return coarse.find(kind, situation)
         rigs = dict.fromkeys(rig for tuning in of_kind for rig in _set_anew(tuning, situation))
         water = situation.water
-        known = [rig for rig in rigs if family(rig, water.bed, water.temperature_c).marches]
+        column = water.column()
+        # what would have to be marched first is left, where something else was sent along for this water
+        known = [rig for rig in rigs if family(rig, water.bed, water.temperature_c).was_sent(column)]
         found: dict[Rig, float] = {}
-        for rig in (
-            known or rigs
-        ):  # what would have to be marched first is left, where there is something else
+        for rig in known or rigs:
             try:
                 promise = _promise(rig, situation)
             except DerivaError:

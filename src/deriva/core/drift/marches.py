@@ -234,17 +234,18 @@ class Marching:
             else 0.0,
         )
         self._longest = level.length_m
+        # written over by every march: to lay them out anew each time took a third as long as the march
+        self._shape = Shape(_zeros(n + 1), _zeros(n + 1))
+        self._marks = Marks(int_vector([0] * MARKS), *(_zeros(MARKS) for _ in range(6)))
         self._upper_node = int(node_of[1]) if len(order) > 1 else 0
 
     def at(self, speed_m_s: float) -> list[Mark]:
         """March it in water that runs so fast at the surface."""
         water = self._water._replace(speed=speed_m_s)
-        nodes = len(self._mesh.length) + 1
-        shape = Shape(_zeros(nodes), _zeros(nodes))
-        marks = Marks(int_vector([0] * MARKS), *(_zeros(MARKS) for _ in range(6)))
+        marks = self._marks
         count = march(
-            self._hold, self._longest, self._mesh, self._bodies, self._upper_node, water, shape, marks
+            self._hold, self._longest, self._mesh, self._bodies, self._upper_node, water, self._shape, marks
         )
-        found = (numbers(one) for one in (marks.used, marks.pace, marks.upper))
         heights = [int(marks.height[k]) for k in range(count)]
+        found = (numbers(one) for one in (marks.used, marks.pace, marks.upper))
         return [Mark(*one) for one in zip(heights, *found, strict=False)]

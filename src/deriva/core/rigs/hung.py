@@ -10,6 +10,7 @@ How near that is to a direct solve: tests/core/rigs/test_hung.py.
 
 import math
 from array import array
+from collections.abc import Mapping
 from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -112,6 +113,8 @@ class Family:
     def __init__(self, rig: Rig, bed: BedKind, temperature_c: float) -> None:
         self.rig, self.bed, self.temperature_c = rig, bed, temperature_c
         self.marches: dict[Node, March | None] = {}
+        self.sent: set[Node] = set()
+        """Those that were sent along: what else is kept depends on what was asked before."""
         self.base_m = SIGHTER_CLEARANCE_M if rig.float_ is None else 0.0
         self._last: tuple[tuple[int, ProfileKind], Marching] | None = None
         line = assemble(rig, Column(1.0, 1.0, 0.01))
@@ -159,15 +162,7 @@ class Family:
 
     def mix(self, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
         """Return the march in a water between four of the grid."""
-        d, u = math.log(depth_m) / DEPTH_STEP, math.log(speed_m_s) / SPEED_STEP
-        i = min(LAST_DEPTH, max(FIRST_DEPTH, math.floor(d)))
-        j = min(LAST_SPEED, max(FIRST_SPEED, math.floor(u)))
-        d, u = d - i, u - j
-        four = [
-            (self.march((i + a, j + b, profile)), (d if a else 1.0 - d) * (u if b else 1.0 - u) * UNIT)
-            for a in (0, 1)
-            for b in (0, 1)
-        ]
+        four = [(self.march(node), share * UNIT) for node, share in _about(depth_m, speed_m_s, profile)]
         weighed = [(one, w) for one, w in four if one is not None]
         if len(weighed) < len(four):
             return None
@@ -183,6 +178,16 @@ class Family:
             found.lies.append(p > HEIGHTS)
         return found if found.used else None
 
+    def was_sent(self, water: Column) -> bool:
+        """Return whether the marches about a water were sent along."""
+        about = _about(water.depth_m, water.surface_speed_m_s, water.profile)
+        return all(node in self.sent for node, _ in about)
+
+    def take(self, marches: Mapping[Node, March | None]) -> None:
+        """Keep marches that were sent along."""
+        self.marches.update(marches)
+        self.sent.update(marches)
+
     def march(self, node: Node) -> March | None:
         """Return the march in one water of the grid; None where the rig cannot be in it."""
         if node in self.marches:
@@ -192,7 +197,9 @@ class Family:
         except DerivaError:
             made = None
         if len(self.marches) >= MARCHES:
-            self.marches.clear()  # about any lie there are a hundred: this family has been everywhere
+            # about any lie there are a hundred: this family has been everywhere
+            self.marches.clear()
+            self.sent.clear()
         self.marches[node] = made
         return made
 
@@ -206,11 +213,25 @@ class Family:
             scenario = assemble(replace(self.rig, depth_setting_m=longest), column)
             last = self._last = deep, Marching(scenario, pieces=PIECES)
         used, upper, pace = [NONE] * MARKS, [NONE] * MARKS, [NONE] * MARKS
-        for mark in last[1].at(speed):
-            used[mark.height] = _kept((mark.used_m - self.base_m) / depth)
-            upper[mark.height] = _kept(mark.upper_m / depth)
-            pace[mark.height] = _kept(mark.pace_m_s / speed)
+        of_depth, of_speed = UNIT * depth, UNIT * speed
+        for height, used_m, pace_m_s, upper_m in last[1].at(speed):
+            used[height] = min(MOST, max(0, round((used_m - self.base_m) / of_depth)))
+            upper[height] = min(MOST, max(0, round(upper_m / of_depth)))
+            pace[height] = min(MOST, max(0, round(pace_m_s / of_speed)))
         return March(array("H", used), array("H", upper), array("H", pace))
+
+
+def _about(depth_m: float, speed_m_s: float, profile: ProfileKind) -> list[tuple[Node, float]]:
+    """Return the four waters of the grid about one, each with its share in it."""
+    d, u = math.log(depth_m) / DEPTH_STEP, math.log(speed_m_s) / SPEED_STEP
+    i = min(LAST_DEPTH, max(FIRST_DEPTH, math.floor(d)))
+    j = min(LAST_SPEED, max(FIRST_SPEED, math.floor(u)))
+    d, u = d - i, u - j
+    return [
+        ((i + a, j + b, profile), (d if a else 1.0 - d) * (u if b else 1.0 - u))
+        for a in (0, 1)
+        for b in (0, 1)
+    ]
 
 
 def waters_about(water: Water, *, depth_m: tuple[float, float], speed_m_s: tuple[float, float]) -> list[Node]:
@@ -227,10 +248,6 @@ def waters_about(water: Water, *, depth_m: tuple[float, float], speed_m_s: tuple
         for k in range(i, last_i + 1)
         for n in range(j, last_j + 1)
     ]
-
-
-def _kept(value: float) -> int:
-    return min(MOST, max(0, round(value / UNIT)))
 
 
 @lru_cache(maxsize=BETWEEN)

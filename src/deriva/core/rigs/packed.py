@@ -76,10 +76,18 @@ class Packed(Checked):
 
 def pack(situation: Situation, tunings: Sequence[Tuning]) -> Packed:
     """Reckon the marches of some rigs, on every bead, in the waters that a lie may be."""
+    return together(situation, [pack_rig(situation, tuning) for tuning in tunings])
+
+
+def pack_rig(situation: Situation, tuning: Tuning) -> PackedRig:
+    """Reckon the marches of one rig. Raises :class:`DerivaError` for one that cannot be set here."""
+    resolve(tuning, situation)  # said now and not by silence
     waters = _waters(situation.water)
-    rigs = (
-        PackedRig(tuning, tuple(packed(one, waters) for one in _kin(tuning, situation))) for tuning in tunings
-    )
+    return PackedRig(tuning, tuple(packed(one, waters) for one in _kin(tuning, situation)))
+
+
+def together(situation: Situation, rigs: Sequence[PackedRig]) -> Packed:
+    """Return the rigs of a lie as they travel."""
     return Packed(situation, MADE, tuple(rigs))
 
 
@@ -169,7 +177,9 @@ def unpacked(text: str, kin: Family, waters: Sequence[Node]) -> None:
         for n in range(k, k + len(waters)):
             value = (value + data[n] + 256 * data[wanted + n]) % 65536
             values.append(value)
+    marches: dict[Node, March | None] = {}
     for n, node in enumerate(waters):
         row = values[n :: len(waters)]
         march = March(*(array("H", row[field * MARKS : (field + 1) * MARKS]) for field in range(FIELDS)))
-        kin.marches[node] = None if march == NOWHERE else march
+        marches[node] = None if march == NOWHERE else march
+    kin.take(marches)

@@ -99,7 +99,7 @@ class Queue:
 
 
 async def _side_by_side(workers: Iterable[Computes], works: Iterable[Callable[[], T]]) -> list[T]:
-    """Let each worker take the next thing that is left; when one fails, nothing more is begun, and all end before it is said."""
+    """Let each worker take what is left, one by one; when one fails nothing more is begun, and that is said when all ended."""
     left = deque(enumerate(works))
     done: dict[int, T] = {}
 

@@ -6,6 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from deriva.core.model.rig import RIG_KINDS
+from deriva.core.rigs.packed import pack_rig, together
 from deriva.core.say.column import drawn_column
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.schemas.advise import AdviceOut, MarchesIn, PackedNoun, RankedOut, TuneIn
@@ -57,7 +58,8 @@ async def tune(computing: Computing, body: TuneIn) -> RankedOut:
 @router.post("/marches")
 async def marches(computing: Computing, body: MarchesIn) -> PackedNoun:
     """Work out how rigs hang in all the waters that a lie may be: what a device needs to coach there without signal."""
-    return await computing.run(rigging.marches, body.situation, body.tunings)
+    rigs = await computing.each(pack_rig, ((body.situation, tuning) for tuning in body.tunings))
+    return together(body.situation, rigs)
 
 
 @router.post("/path")

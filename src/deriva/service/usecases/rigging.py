@@ -21,7 +21,6 @@ from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
-from deriva.core.rigs.packed import Packed, pack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say import ranking
 from deriva.core.say.ranking import Ranking
@@ -62,13 +61,6 @@ def explained(situation: Situation) -> list[str]:
 def tune(situation: Situation, tuning: Tuning) -> Usable:
     """Judge a rig as the angler sets it."""
     return judge_rig(resolve(tuning, situation), situation)
-
-
-def marches(situation: Situation, tunings: Sequence[Tuning]) -> Packed:
-    """Reckon how rigs hang, on every bead, in all the waters that a lie may be."""
-    for tuning in tunings:
-        resolve(tuning, situation)  # said now and not by silence
-    return pack(situation, tunings)
 
 
 def coach(asked: Asked) -> Coaching:
