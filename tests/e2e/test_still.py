@@ -415,7 +415,7 @@ def test_every_page__fits_a_small_phone_and_text_at_200_percent(page: Page) -> N
     for screen in SCREENS:
         page.goto(screen if screen.startswith("/") else f"{at_lie}/{screen}")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
-        for width, text in ((320, "100%"), (390, "200%")):
+        for width, text in ((320, "100%"), (390, "200%"), (320, "200%")):
             page.set_viewport_size({"width": width, "height": 844})
             page.evaluate("size => { document.documentElement.style.fontSize = size }", text)
             content, room = page.evaluate(

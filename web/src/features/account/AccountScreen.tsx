@@ -22,7 +22,7 @@ export function AccountScreen() {
   const angler = useSession().data?.angler;
   if (!angler) return <Working what="Opening the account" />;
   return (
-    <div className="mx-auto grid max-w-5xl gap-4 lg:grid-cols-2">
+    <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
       <div className="space-y-4">
         <Who angler={angler} />
         {!angler.demo && <Password />}
@@ -132,7 +132,7 @@ function Sessions() {
       {sessions.isError && <Trouble error={sessions.error} />}
       <ul className="divide-y divide-line">
         {sessions.data?.map((one) => (
-          <li key={one.id} className="flex items-center justify-between gap-2 py-2">
+          <li key={one.id} className="flex flex-wrap items-center justify-between gap-2 py-2">
             <span>
               {browser(one.agent)} {one.here && <b>(this one)</b>}
               <span className="block text-sm text-soft">last seen {when(one.seen_at)}</span>
@@ -157,7 +157,7 @@ function Shares() {
       )}
       <ul className="divide-y divide-line">
         {shares.data?.map((one) => (
-          <li key={one.id} className="flex items-center justify-between gap-2 py-2">
+          <li key={one.id} className="flex flex-wrap items-center justify-between gap-2 py-2">
             <span className="min-w-0">
               {one.name} <span className="text-soft">with</span> {one.reader}
               <span className="block text-sm text-soft">

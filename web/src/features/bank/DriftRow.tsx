@@ -74,7 +74,7 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
       <Button
         disabled={!fishing || !mine}
         onClick={onTakeBack}
-        className={`flex w-[6.4rem] items-center justify-center gap-2 px-2 leading-tight short:min-h-12 ${fishing ? "" : "invisible"}`}
+        className={`flex w-[min(6.4rem,40vw)] items-center justify-center gap-2 px-2 leading-tight short:min-h-12 ${fishing ? "" : "invisible"}`}
       >
         <Undo2 aria-hidden size={20} /> {others ? "Undo mine" : "Undo"}
       </Button>

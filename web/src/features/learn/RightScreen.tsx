@@ -123,29 +123,32 @@ function TouchPanel({ touches, under }: { touches: Touches | null; under: boolea
             Across: the chance of a tick or a hang-up that was reckoned. Up: how often one came, with the line
             in which it lies 9 times in 10. On the slant both are the same.
           </p>
-          <table className="mt-2 w-full text-right tabular-nums">
-            <thead className="text-sm text-soft">
-              <tr>
-                <th className="text-left font-normal">reckoned</th>
-                <th className="font-normal">drifts</th>
-                <th className="font-normal">touched</th>
-                <th className="font-normal">in 100</th>
-              </tr>
-            </thead>
-            <tbody>
-              {touches.bins.map((bin) => (
-                <tr key={bin.low} className="border-t border-line">
-                  <th className="py-1 text-left font-semibold">{percent(bin.reckoned)}</th>
-                  <td>{bin.drifts}</td>
-                  <td>{bin.touches}</td>
-                  <td>
-                    {(100 * bin.seen.median).toFixed(0)}
-                    <span className="text-soft">{` (${(100 * bin.seen.low).toFixed(0)} to ${(100 * bin.seen.high).toFixed(0)})`}</span>
-                  </td>
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what can be scrolled must be reached by keys */}
+          <section aria-label="Counts of touches" className="mt-2 overflow-x-auto" tabIndex={0}>
+            <table className="w-full [&_td]:pl-2 [&_th+th]:pl-2 text-right tabular-nums">
+              <thead className="text-sm text-soft">
+                <tr>
+                  <th className="text-left font-normal">reckoned</th>
+                  <th className="font-normal">drifts</th>
+                  <th className="font-normal">touched</th>
+                  <th className="font-normal">in 100</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {touches.bins.map((bin) => (
+                  <tr key={bin.low} className="border-t border-line">
+                    <th className="py-1 text-left font-semibold">{percent(bin.reckoned)}</th>
+                    <td>{bin.drifts}</td>
+                    <td>{bin.touches}</td>
+                    <td>
+                      {(100 * bin.seen.median).toFixed(0)}
+                      <span className="text-soft">{` (${(100 * bin.seen.low).toFixed(0)} to ${(100 * bin.seen.high).toFixed(0)})`}</span>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
         </>
       )}
     </Panel>

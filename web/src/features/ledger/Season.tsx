@@ -32,6 +32,7 @@ export function Season() {
     <figure className="mb-2 rounded-2xl bg-paper p-2">
       <div className="grid min-h-14 grid-cols-[auto_1fr_auto] items-center gap-2">
         <Button
+          className="px-2!"
           aria-label="the year before"
           disabled={other(at + 1) === undefined}
           onClick={() => setYear(other(at + 1) ?? year)}
@@ -46,7 +47,12 @@ export function Season() {
               : "\u00a0"}
           </span>
         </figcaption>
-        <Button aria-label="the year after" disabled={at <= 0} onClick={() => setYear(other(at - 1) ?? year)}>
+        <Button
+          className="px-2!"
+          aria-label="the year after"
+          disabled={at <= 0}
+          onClick={() => setYear(other(at - 1) ?? year)}
+        >
           {year + 1}
         </Button>
       </div>

@@ -40,7 +40,7 @@ function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null 
       <Link
         to="/lie/$lieId/read"
         params={{ lieId: lie.id }}
-        className="grid min-h-14 grid-cols-[1fr_auto] items-baseline gap-x-3 py-2 hover:bg-ground"
+        className="grid min-h-14 grid-cols-[minmax(0,1fr)_fit-content(50%)] items-baseline gap-x-3 py-2 hover:bg-ground"
       >
         <span>
           {work && <span className="mr-2 inline-block w-4 font-semibold text-soft">{work.order}</span>}
