@@ -233,7 +233,8 @@ class _Fished:
             self._rows = self._rows.join(Foretold, and_(of, Foretold.engine == ENGINE, said.is_not(None)))
         if OF_THE_SETTING.intersection(asked):
             of = and_(Setting.angler_id == angler_id, Setting.id == Effort.setting_id)
-            at = and_(Stop.angler_id == angler_id, Stop.id == Setting.stop_id)
+            # with the outing, though the stop says which: else all stops there are were read
+            at = and_(Stop.angler_id == angler_id, Stop.outing_id == newest.c.id, Stop.id == Setting.stop_id)
             self._rows = self._rows.join(Setting, of).join(Stop, at)
         self._is_fished = and_(
             Caught.angler_id == angler_id,

@@ -11,6 +11,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
 
 from deriva.core.learn.find import BIG_MM, COUNTED, Field, Word
+from deriva.service.store.columns import found_for
 from deriva.service.store.models import (
     Beat,
     Catch,
@@ -66,7 +67,7 @@ async def outings(
     )
     if before is not None:
         statement = statement.where(tuple_(Outing.started_at, Outing.id) < tuple_(*map(literal, before)))
-    return [(outing, beat) for outing, beat in (await session.execute(statement)).all()]
+    return [(outing, beat) for outing, beat in (await found_for(session, statement)).all()]
 
 
 def _fitting(angler_id: UUID, like: Sequence[Word]) -> list[ColumnElement[bool]]:
@@ -153,7 +154,7 @@ async def outcomes(
         .group_by(Stop.outing_id, Drift.outcome)
     )
     found: dict[UUID, dict[str, int]] = {}
-    for outing_id, outcome, count in (await session.execute(statement)).all():
+    for outing_id, outcome, count in (await found_for(session, statement)).all():
         found.setdefault(outing_id, {})[outcome] = count
     return found
 

@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
 
+from deriva.service.store.columns import found_for
 from deriva.service.store.models import Beat, Drift, Effort, Lie, Outing, Setting, Stop
 from deriva.service.store.outings import AT_BEAT, AT_LIE, OF_SETTING, OF_STOP
 
@@ -141,5 +142,5 @@ async def blocks(session: AsyncSession, angler_id: UUID, outings: Sequence[UUID]
     )
     return [
         Block(outing, lie, max(0.0, min(first, times[0])), depth, to, times, ends)
-        for outing, lie, first, depth, to, times, ends in (await session.execute(statement)).all()
+        for outing, lie, first, depth, to, times, ends in (await found_for(session, statement)).all()
     ]
