@@ -234,7 +234,7 @@ class Marching:
             else 0.0,
         )
         self._longest = level.length_m
-        # written over by every march: to lay them out anew each time took a third as long as the march
+        # written over by every march: to lay them out anew for each costs a good part of what it does
         self._shape = Shape(_zeros(n + 1), _zeros(n + 1))
         self._marks = Marks(int_vector([0] * MARKS), *(_zeros(MARKS) for _ in range(6)))
         self._upper_node = int(node_of[1]) if len(order) > 1 else 0
