@@ -10,6 +10,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy import event as of_engine
 
 from deriva.bench.grown import DRIFTS_AN_OUTING, Grown, grow
+from tests.pooler import past_the_pooler
 from tests.service.anglers import batch, event, new_id
 
 OUTINGS = 60
@@ -121,14 +122,15 @@ def test_outings__come_in_pages_without_a_gap(client: TestClient, grown: Grown) 
     assert client.get("/api/outings", params={"after": new_id()}).status_code == 404
 
 
-def test_pages__are_planned_for_who_asks(client: TestClient, rows: psycopg.Connection, database: str) -> None:
+@past_the_pooler
+def test_pages__are_planned_for_who_asks(client: TestClient, rows: psycopg.Connection) -> None:
     """By what is usual of others, who have an outing or two, a page of a long log was looked for through all of it."""
     for n in range(8):
         grow(rows, f"other {n}", outings=1)
     grow(rows, WHO, outings=2 * OUTINGS)
     rows.execute("vacuum analyze")
-    name = database.rsplit("/", 1)[1]
-    rows.execute(f"alter database {name} set plan_cache_mode = force_generic_plan")  # as after five questions
+    # as after five questions
+    rows.execute(f"alter database {rows.info.dbname} set plan_cache_mode = force_generic_plan")
     rows.execute(ENDED)
     signed_in(client)
     before = fetched(rows)

@@ -207,6 +207,7 @@ def test_database_down__is_503_and_says_that_nothing_is_lost(
         assert client.get("/api/beats").status_code == 200
 
 
+@past_the_pooler
 def test_connection__that_ends_just_before_it_is_used_is_a_503(bank: Bank, cluster: Cluster) -> None:
     """The server's last word is read after the connection was tested, and that it is gone only after the question."""
 

@@ -201,7 +201,7 @@ def _zeros(count: int) -> Vector:
 
 class Marching:
     """One rig in water of one depth, its lowest piece of line as long as any that is to be read off and in so many pieces, to
-    be marched at one speed after another. A tip keeps its pace over the bubbles'.
+    be marched at one speed after another, by one thread. A tip keeps its pace over the bubbles'.
     """
 
     def __init__(self, scenario: Scenario, *, pieces: int) -> None:
