@@ -4,6 +4,7 @@ import { onlineManager, QueryClient, QueryClientProvider } from "@tanstack/react
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import { beatsQuery, sessionQuery } from "./api/asks";
 import { Refused } from "./api/client";
 import { router } from "./app/router";
 import { recall, remember } from "./local/answers";
@@ -30,6 +31,11 @@ const open = () =>
       </QueryClientProvider>
     </StrictMode>,
   );
+/** Ask for what every screen needs while the screen's own files are on their way. Whoever uses an answer says what went wrong. */
+const ask = async () => {
+  const session = await client.fetchQuery(sessionQuery);
+  if (session.angler) await client.prefetchQuery(beatsQuery);
+};
 onlineManager.setOnline(navigator.onLine); // it would take itself to be online until told otherwise
 // what was last answered comes first, so that the app opens without signal; a store that cannot be read keeps nobody out
 unpack(client)
@@ -39,5 +45,6 @@ unpack(client)
     remember(client, (kinds) => {
       document.documentElement.dataset.kept = kinds.join(" ");
     });
+    void ask().catch(() => undefined);
     open();
   });
