@@ -42,6 +42,14 @@ RENEWED = f"""async () => {{
   while (!(await ({PACKS})(0)).every(young)) await new Promise((next) => setTimeout(next, 100));
 }}"""
 
+HEARS_WHAT_NEEDS_SIGNAL = """() => {
+  window.needing = [];
+  new MutationObserver(() => {
+    for (const said of document.querySelectorAll("[role=status]"))
+      if (said.textContent.includes("needs signal")) window.needing.push(said.textContent);
+  }).observe(document.body, { childList: true, subtree: true, characterData: true });
+}"""
+
 
 @pytest.fixture
 def viewport() -> str:
@@ -232,6 +240,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     pack(page)
     context.set_offline(True)
     page.reload()
+    page.evaluate(HEARS_WHAT_NEEDS_SIGNAL)
     lie(page, "Wall seam")
     depth = page.get_by_role("textbox", name="Depth", exact=True)
     depth.fill("2.40")
@@ -264,6 +273,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     heading(page, re.compile(rf"Indicator · .*mm · {longer:.2f}\sm"))
     begin(page)
     fish_a_turn(page)
+    assert page.evaluate("window.needing") == []  # not for a moment, of what is worked out here
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
     (deep,) = running.stored(

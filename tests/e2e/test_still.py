@@ -89,6 +89,17 @@ def in_sight(page: Page, *names: str) -> None:
         assert box["y"] >= 0
         assert box["x"] + box["width"] <= room["width"], (room, one)
         assert box["y"] + box["height"] <= room["height"], (room, one)
+    word, key = (
+        line.locator("..").bounding_box(),
+        page.get_by_role("button", name=re.compile("^Clean")).bounding_box(),
+    )
+    assert word is not None
+    assert key is not None
+    assert key["y"] - word["y"] - word["height"] >= APART_PX, room
+
+
+APART_PX = 4
+"""The coach's word is a key itself where it asks for a change: a thumb must not press both."""
 
 
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)

@@ -13,7 +13,7 @@ from deriva.core.choose.near import around
 from deriva.core.choose.search import Search
 from deriva.core.coach.ask import Asked, coached
 from deriva.core.coach.ask import written as written_coaching
-from deriva.core.coach.card import search_card
+from deriva.core.coach.card import LIKELY, search_card
 from deriva.core.coach.card import written as written_card
 from deriva.core.errors import DerivaError
 from deriva.core.model.rig import Rig
@@ -57,7 +57,10 @@ def _coach(asked: object) -> Plain:
 
 
 def _card(asked: object) -> Plain:
-    return {"steps": written_card(search_card(read_noun(Asked, _part(asked, "asked")), _search(asked)))}
+    """Look ahead; with a ``part`` only after the runs that end in one way: a word of the coach need not wait for all."""
+    question, search, part = read_noun(Asked, _part(asked, "asked")), _search(asked), _part(asked, "part")
+    likely = LIKELY[part : part + 1] if isinstance(part, int) else LIKELY
+    return {"steps": written_card(search_card(question, search, likely=likely)), "parts": len(LIKELY)}
 
 
 def _advise(asked: object) -> Plain:

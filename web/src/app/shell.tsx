@@ -165,7 +165,7 @@ export function Shell() {
         .catch(() => undefined);
   }, [signedIn, client]);
   if (OPEN.includes(path)) return <Outlet />;
-  if (kept === undefined) return <Working what="Opening" />;
+  if (kept === undefined) return <Working what="Opening" here />;
   if (session.isPending && !kept && session.fetchStatus !== "paused") return <Working what="Opening" />;
   if (!session.data && !kept)
     return (

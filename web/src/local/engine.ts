@@ -111,8 +111,22 @@ export interface Hung {
 
 export const coachHere = (lie: string, question: CoachIn, signal: AbortSignal): Promise<Coaching> =>
   ask<Coaching>("coach", { asked: question }, lie, signal);
-export const cardHere = (lie: string, question: CoachIn): Promise<{ steps: Step[] }> =>
-  ask<{ steps: Step[] }>("card", { asked: question }, lie);
+/** Look ahead, one way that drifts end after the other: `soFar` hears each, and a word of the coach comes in between. */
+export async function cardHere(
+  lie: string,
+  question: CoachIn,
+  soFar: (steps: Step[]) => void,
+  signal: AbortSignal,
+): Promise<{ steps: Step[] }> {
+  const steps: Step[] = [];
+  for (let part = 0, parts = 1; part < parts; part++) {
+    const said = await ask<{ steps: Step[]; parts: number }>("card", { asked: question, part }, lie, signal);
+    steps.push(...said.steps);
+    soFar([...steps]);
+    parts = said.parts;
+  }
+  return { steps };
+}
 export const changeHere = (lie: string, situation: Situation, tuning: Tuning): Promise<Changes> =>
   ask<Changes>("change", { situation, tuning }, lie);
 export const compareHere = (situation: Situation, first: Tuning, second: Tuning): Promise<Comparison> =>

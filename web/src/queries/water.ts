@@ -1,5 +1,6 @@
 /** What the core works out for a lie and a rig. */
 import {
+  hashKey,
   keepPreviousData,
   onlineManager,
   skipToken,
@@ -7,6 +8,7 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
+import { useState } from "react";
 import { adviceOf, columnOf, PASSING_MS, pathOf, tuneOf } from "../api/asks";
 import {
   api,
@@ -17,6 +19,7 @@ import {
   type ReadingIn,
   Refused,
   type Situation,
+  type Step,
   type Tuning,
   unwrap,
 } from "../api/client";
@@ -57,7 +60,7 @@ interface Asking<T extends object> {
  */
 function useHereToo<T extends object>(
   { queryKey, queryFn }: Asking<T>,
-  here: () => Promise<T>,
+  here: (asking: { signal: AbortSignal }) => Promise<T>,
   {
     enabled = true,
     stays = false,
@@ -68,7 +71,11 @@ function useHereToo<T extends object>(
   const known = useQueryClient().getQueryData(queryKey) !== undefined;
   return useQuery({
     queryKey,
-    queryFn: (asking) => serviceOr(() => queryFn(asking), here),
+    queryFn: (asking) =>
+      serviceOr(
+        () => queryFn(asking),
+        () => here(asking),
+      ),
     networkMode: known ? "online" : "always",
     refetchOnReconnect: true,
     // without signal there is nothing to wait for; and signal may have come while it turned out that there is no engine here
@@ -183,16 +190,22 @@ const coachOf = (lie: string, asked: CoachIn | null) => ({
 export const useCoach = (lie: string, asked: CoachIn | null) =>
   useQuery({ ...coachOf(lie, asked), placeholderData: keepPreviousData });
 
-/** What the coach will say after each likely run of drifts: asked for when it is looked at. */
-export const useCard = (lie: string, asked: CoachIn) =>
-  useHereToo(
+/** What the coach will say after each likely run of drifts: asked for when it is looked at, and told as it is worked out. */
+export function useCard(lie: string, asked: CoachIn) {
+  const queryKey = ["card", asked];
+  const of = hashKey(queryKey);
+  const [soFar, setSoFar] = useState<{ of: string; steps: Step[] }>();
+  const whole = useHereToo(
     {
-      queryKey: ["card", asked],
+      queryKey,
       queryFn: async () => ({ steps: await unwrap(api.POST("/api/card", { body: asked })) }),
     },
-    () => cardHere(lie, asked),
+    ({ signal }) => cardHere(lie, asked, (steps) => setSoFar({ of, steps }), signal),
     { stays: true, passing: true },
   );
+  const steps = whole.data?.steps ?? (soFar?.of === of ? soFar.steps : []);
+  return { error: whole.error, again: whole.refetch, whole: whole.isSuccess, steps };
+}
 
 /** The same of several spots of a lie at once. */
 export const useCoaches = (lie: string, asked: (CoachIn | null)[]) =>

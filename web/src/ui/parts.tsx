@@ -292,8 +292,9 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
   );
 }
 
-export function Working({ what }: { what: string }) {
-  const online = useOnline();
+/** What is not there yet. Without signal it is not on its way, but for what this device works out itself, `here`. */
+export function Working({ what, here = false }: { what: string; here?: boolean }) {
+  const online = useOnline() || here;
   return (
     <p role="status" className="p-4 text-soft">
       {online

@@ -49,17 +49,23 @@ class Step:
         return f"{run}: {self.action} to {setting} with {bead}"
 
 
-def search_card(asked: Asked, search: Search, deep: int = DEEP) -> tuple[Step, ...]:
-    """Return what will be said after each likely run of drifts. Raises the core's errors for a rig that cannot hang."""
-    return _steps(asked, coached(asked, search).advice, search, deep)
+def search_card(
+    asked: Asked, search: Search, deep: int = DEEP, likely: tuple[Outcome, ...] = LIKELY
+) -> tuple[Step, ...]:
+    """Return what will be said after each likely run of drifts; ``likely`` are the ways in which the first run may end. Raises
+    the core's errors for a rig that cannot hang.
+    """
+    return _steps(asked, coached(asked, search).advice, search, deep, likely)
 
 
-def _steps(asked: Asked, now: Advised, search: Search, deep: int) -> tuple[Step, ...]:
+def _steps(
+    asked: Asked, now: Advised, search: Search, deep: int, likely: tuple[Outcome, ...] = LIKELY
+) -> tuple[Step, ...]:
     tuning = asked.tuning and replace(
         asked.tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
     )
     here, found = asked.here, list[Step]()
-    for outcome in LIKELY:
+    for outcome in likely:
         drift = Fished(now.depth_setting_m, now.point_bead_mm, outcome, lane=here.lane, stance=here.stance)
         for times in range(1, IN_A_ROW + 1):
             after = replace(asked, drifts=(*asked.drifts, *(drift,) * times)[-MOST_DRIFTS:], tuning=tuning)

@@ -92,7 +92,7 @@ function WithRig(at: At) {
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (best && !best.setup && !dry)
     return <Trouble error={new Error("No rig can be used here. Rig says why, and what would help.")} />;
-  return <Working what="Taking up the rig" />;
+  return <Working what="Taking up the rig" here={!silent || rod === undefined || first === undefined} />;
 }
 
 const PACES = [
@@ -121,7 +121,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
   const about = useRef<HTMLDivElement>(null);
   const keysAlone = fishing && !left;
   useAloneWhile(keysAlone);
-  if (!log) return <Working what="Opening the log" />;
+  if (!log) return <Working what="Opening the log" here />;
   return (
     <div className="lg:grid lg:grid-cols-2 lg:grid-rows-[auto_1fr] lg:gap-x-6">
       <div
@@ -200,7 +200,10 @@ function Bank(props: Fishing & { instead: InHand | null }) {
                   />
                 </>
               )}
-              <div className="sticky bottom-0 z-10 -mx-1 bg-ground px-1 pb-1 lg:static">
+              {/* the word is a key itself: as far from the others as they are from each other */}
+              <div
+                className={`sticky bottom-0 z-10 -mx-1 flex flex-col gap-2 bg-ground px-1 pb-1 lg:static ${gloves ? "" : "max-lg:portrait:-mt-2"} max-lg:landscape:gap-1`}
+              >
                 <Word
                   trouble={trouble}
                   refused={log.refused}

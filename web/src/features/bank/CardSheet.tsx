@@ -9,13 +9,14 @@ export function CardSheet({ lie, asked, onClose }: { lie: string; asked: CoachIn
   const card = useCard(lie, asked);
   return (
     <Sheet title="What comes next" open onClose={onClose}>
-      <p className="text-soft">What the coach will say, if the next drifts all end so.</p>
-      {card.isError ? (
-        <Trouble error={card.error} retry={() => card.refetch()} />
-      ) : card.data ? (
-        <Steps steps={card.data.steps} />
+      <p className="text-soft">
+        With the setting that the coach asks for now: what comes if the next drifts all end so.
+      </p>
+      {card.steps.length > 0 && <Steps steps={card.steps} />}
+      {card.error ? (
+        <Trouble error={card.error} retry={card.again} />
       ) : (
-        <Working what="Looking ahead" />
+        !card.whole && <Working what="Looking ahead" here />
       )}
       <Button className="w-full" onClick={onClose}>
         Back to the keys

@@ -40,7 +40,7 @@ function Ready({ lie, beat, situation }: AtLie) {
   if (advice.data && !tuning && inHand !== undefined)
     return <Trouble error={new Error("No rig can be used here, so there is none to tie.")} />;
   if (build.isError) return <Trouble error={build.error} retry={() => build.refetch()} />;
-  if (!build.data || !asked) return <Working what="Measuring the line" />;
+  if (!build.data || !asked) return <Working what="Measuring the line" here />;
   const made = build.data;
   const fileName = `${made.rig} ${lie.name} ${on}`.toLowerCase().replace(/[^\p{L}\d]+/gu, "-");
   const pdf = async () => {

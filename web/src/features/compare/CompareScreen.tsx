@@ -15,7 +15,8 @@ function Ready(at: AtLie) {
   const advice = useAdvice(at.lie.id, at.situation);
   const inHand = useInHand(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
-  if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
+  if (advice.isPending || inHand === undefined)
+    return <Working what="Hanging every rig in this water" here />;
   const usable = advice.data.ranked.filter((one) => one.setup);
   const [best, next] = usable;
   if (!best?.setup)

@@ -44,7 +44,8 @@ function Ready(at: AtLie) {
   const inHand = useOnRod(at.lie.id);
   const advice = useAdvice(at.lie.id, at.situation);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
-  if (inHand === undefined || advice.isPending) return <Working what="Running the drift" />;
+  if (inHand === undefined || advice.isPending)
+    return <Working what="Hanging every rig in this water" here />;
   return <Drift {...at} ranked={advice.data.ranked} inHand={inHand} />;
 }
 

@@ -88,7 +88,7 @@ function Read({ lie, beat, situation, drawn, reading, again }: Props) {
         ) : column.isError ? (
           <Trouble error={column.error} retry={() => column.refetch()} />
         ) : (
-          <Working what="Drawing the column" />
+          <Working what="Drawing the column" here />
         )}
         <Button look="main" className="mt-3 w-full text-lg" onClick={() => setSounding(true)}>
           Sound it

@@ -40,7 +40,7 @@ export function LeastChange({ lie, situation, tuning, onTake }: Props) {
         Look for the least change
       </Button>
     );
-  if (changes.isPending) return <Working what="Looking for the least change" />;
+  if (changes.isPending) return <Working what="Looking for the least change" here />;
   if (changes.isError)
     return (
       <Panel title="Least change">

@@ -39,7 +39,8 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
   const advice = useAdvice(at.lie.id, situation);
   const inHand = useOnRod(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
-  if (advice.isPending || inHand === undefined) return <Working what="Hanging every rig in this water" />;
+  if (advice.isPending || inHand === undefined)
+    return <Working what="Hanging every rig in this water" here />;
   return (
     <Choose
       key={flies}
