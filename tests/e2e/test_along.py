@@ -71,6 +71,28 @@ def left_with(page: Page, running: Running, lie: str) -> None:
     page.reload()
 
 
+EARLIER = """insert into outing (id, angler_id, beat_id, conditions, started_at, ended_at)
+  select gen_random_uuid(), angler_id, id, '{}', now() - interval '3 days', now() - interval '70 hours'
+  from beat where name = 'Cinder Weir' returning id"""
+
+
+def read_the_ledger(page: Page, running: Running) -> None:
+    """Have been out before, and look at it while there is signal."""
+    running.stored(EARLIER)
+    go(page, "Ledger")
+    expect(page.get_by_role("listitem").get_by_role("link")).to_have_count(1)
+    expect(page.locator("html")).to_have_attribute("data-kept", re.compile("outings"))
+    page.get_by_role("link", name="Deriva").click()
+
+
+def ledger_has_both(page: Page) -> None:
+    """Without signal: what was seen there last, and what waits here."""
+    go(page, "Ledger")
+    expect(page.get_by_text("Without signal: the newest as of")).to_be_visible()
+    expect(page.get_by_role("listitem").get_by_role("link")).to_have_count(2)
+    go(page, "Log")
+
+
 def coach_line(page: Page, drifts: int) -> str:
     """Return what the coach says to do, once it has worked it out here for the drifts so far."""
     line = page.get_by_test_id("coach")
@@ -162,6 +184,7 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
 ) -> None:
     said: dict[int, str] = {}
     controlled(page)
+    read_the_ledger(page, running)
     pack(page)
     context.set_offline(True)
     page.reload()
@@ -203,6 +226,7 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
     assert changes >= 2, said  # the coach's and the angler's
     expect(page.get_by_text("2 in the book")).to_be_visible()
     sound(page)
+    ledger_has_both(page)
     assert running.stored(RECENT) == []
     running.start()
     context.set_offline(False)

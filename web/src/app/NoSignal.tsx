@@ -2,15 +2,21 @@ import { useOnline } from "../local/road";
 import { useBeats } from "../queries/places";
 import { useUnits } from "../units/context";
 
+const A_DAY_MS = 20 * 3600_000;
+
+/** From when something is: the time of the day, or the day where that would be taken for today's. */
+export function useFrom(at: number): string {
+  const { clock } = useUnits();
+  return Date.now() - at > A_DAY_MS
+    ? new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short" })
+    : clock(new Date(at).toISOString());
+}
+
 /** The one quiet sign of no signal, on every screen in the same place: from when what is shown is. */
 export function NoSignal() {
   const since = useBeats().dataUpdatedAt;
-  const { clock } = useUnits();
+  const from = useFrom(since);
   const online = useOnline();
-  const old = Date.now() - since > 20 * 3600_000;
-  const from = old
-    ? new Date(since).toLocaleDateString("en-GB", { day: "numeric", month: "short" })
-    : clock(new Date(since).toISOString());
   return (
     <span aria-live="polite" className="h-4 text-xs leading-4 font-semibold whitespace-nowrap text-caution">
       {!online && "no signal"}

@@ -18,7 +18,7 @@ function Start() {
   const first = beats.data?.[0];
   // a step taken meanwhile stands, also while its file is still being fetched
   const gone = useRouterState({ select: (now) => now.location.pathname !== "/" });
-  if (gone) return <Working what="Reading the river" />;
+  if (gone) return <Working what="Reading the river" here />;
   if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
   if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
   if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;

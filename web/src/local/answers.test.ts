@@ -46,6 +46,20 @@ describe("what the service answered", () => {
     });
   });
 
+  it("keeps the newest page of the ledger, and nothing that was looked for in it", async () => {
+    const before = new QueryClient();
+    const stop = remember(before);
+    before.setQueryData(["outings"], { pages: [["new"], ["old"]], pageParams: [undefined, "new"] });
+    before.setQueryData(["outings", "found", "blank"], { pages: [["none"]], pageParams: [undefined] });
+    await settled();
+    stop();
+    const after = new QueryClient();
+    await recall(after);
+    expect(after.getQueryData(["outings"])).toMatchObject({ pages: [["new"]] });
+    expect(before.getQueryData(["outings"])).toMatchObject({ pages: [["new"], ["old"]] }); // what is looked at stays
+    expect(after.getQueryData(["outings", "found", "blank"])).toBeUndefined();
+  });
+
   it("is left out once it is too old", async () => {
     const before = new QueryClient();
     const stop = remember(before);

@@ -5,13 +5,17 @@
 import {
   type DehydratedState,
   dehydrate,
+  hashKey,
   hydrate,
+  type InfiniteData,
   type Query,
   type QueryClient,
 } from "@tanstack/react-query";
 import { device } from "./records";
 
 const KEPT = new Set(["beats", "rivers", "box", "schools", "today"]);
+/** Of the ledger its newest page: what was looked for in it is asked for again. */
+const LEDGER = hashKey(["outings"]);
 const NEWEST_OF = new Set(["column", "advice", "tune", "hung"]);
 const NEWEST = 60;
 const LATER_MS = 400;
@@ -27,8 +31,14 @@ export function worthKeeping(queries: Query[]): Set<Query> {
     .filter((one) => NEWEST_OF.has(kind(one)))
     .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt)
     .slice(0, NEWEST);
-  return new Set([...answered.filter((one) => KEPT.has(kind(one))), ...computed]);
+  const kept = answered.filter((one) => KEPT.has(kind(one)) || one.queryHash === LEDGER);
+  return new Set([...kept, ...computed]);
 }
+
+const newestPage = ({ pages, pageParams }: InfiniteData<unknown>): InfiniteData<unknown> => ({
+  pages: pages.slice(0, 1),
+  pageParams: pageParams.slice(0, 1),
+});
 
 /** Put back what was kept, leaving out what is too old. */
 export async function recall(client: QueryClient, now = Date.now()): Promise<void> {
@@ -49,8 +59,11 @@ export function remember(client: QueryClient, told: (kinds: string[]) => void = 
   const keep = () => {
     const worth = worthKeeping(client.getQueryCache().getAll());
     const state = dehydrate(client, { shouldDehydrateQuery: (query) => worth.has(query) });
-    for (const one of state.queries)
-      one.state = { ...one.state, status: "success", error: null, fetchStatus: "idle" };
+    for (const one of state.queries) {
+      const { data } = one.state;
+      const what = one.queryHash === LEDGER ? newestPage(data as InfiniteData<unknown>) : data;
+      one.state = { ...one.state, data: what, status: "success", error: null, fetchStatus: "idle" };
+    }
     const kinds = new Set(state.queries.map((one) => String(one.queryKey[0])));
     device.answers.put({ key: "answers", state }).then(
       () => told([...kinds]),

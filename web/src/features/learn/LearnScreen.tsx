@@ -35,7 +35,9 @@ export function LearnScreen() {
     <div className="mx-auto max-w-6xl">
       <LogTabs />
       {askable.fetchStatus === "paused" && !askable.data && (
-        <p className="py-2">The log is asked at the service: that needs signal. The ledger is here.</p>
+        <p className="py-2">
+          The log is asked at the service: that needs signal. The ledger has what this device knows of it.
+        </p>
       )}
       {askable.isError && <Trouble error={askable.error} retry={() => askable.refetch()} />}
       {askable.isFetching && !askable.data && <Working what="Opening the log" />}

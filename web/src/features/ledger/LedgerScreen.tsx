@@ -1,6 +1,7 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useDeferredValue, useState } from "react";
 import type { Beat, Ledger, OutingSummary } from "../../api/client";
+import { useFrom } from "../../app/NoSignal";
 import { pointFly, useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { linesOf, useAsCorrected, useLedgerHere, useWaitingOutings } from "../../local/ledger";
@@ -55,6 +56,7 @@ export function LedgerList() {
     (a, b) => Date.parse(b.started_at) - Date.parse(a.started_at),
   );
   const silent = outings.isError || outings.fetchStatus === "paused";
+  const from = useFrom(outings.dataUpdatedAt);
   if (outings.isError && shown.length === 0)
     return <Trouble error={outings.error} retry={() => outings.refetch()} />;
   if (outings.isPending && shown.length === 0) return <Working what="Opening the ledger" />;
@@ -98,8 +100,12 @@ export function LedgerList() {
         <Found find={find} />
       ) : (
         <>
-          {silent && !outings.data && (
-            <p className="pb-2 text-soft">Without signal: what is on this device and not sent yet.</p>
+          {silent && (
+            <p className="pb-2 text-soft">
+              {outings.data
+                ? `Without signal: the newest as of ${from}, with what was written on this device since.`
+                : "Without signal: what is on this device and not sent yet."}
+            </p>
           )}
           {shown.length === 0 && (
             <p className="text-soft">
