@@ -71,9 +71,17 @@ def test_file__duplicates_and_disorder_end_as_one_series(
     assert count(rows, "gauge_value") == 200
     stored = rows.execute("select value from gauge_value order by at").fetchall()
     assert [stored[k][0] for k in (6, 7, 8, 9)] == [7.0, 99.0, None, 10.0]
-    again = send(bank.client, gauge, csv_of(values))
+    written = "select at, xmin::text from gauge_value order by at"
+    before = dict(rows.execute(written).fetchall())
+    again = send(bank.client, gauge, csv_of([(times[5], 50.0), *values]))
     assert again["state"] == "done"
-    assert count(rows, "gauge_value") == 200
+    now = dict(rows.execute(written).fetchall())
+    assert [at for at in now if now[at] != before[at]] == times[
+        7:9
+    ]  # what is there already is not written again
+    assert rows.execute("select array_agg(value order by at) from gauge_value").fetchone() == (
+        [float(k + 1) for k in range(200)],
+    )
 
 
 def test_years__of_quarter_hours_and_readings_get_their_flow(

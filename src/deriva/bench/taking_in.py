@@ -60,7 +60,7 @@ def _timed(cluster: Cluster) -> tuple[float, dict[str, float]]:
         began = time.perf_counter()
         with rows.cursor() as cursor, cursor.copy(f"copy bare ({COLUMNS}) from stdin") as copy:
             for at, value in values:
-                copy.write_row((angler, gauge, "flow", False, at, value, "good", ""))
+                copy.write_row((angler, gauge, False, "flow", at, value, "good", ""))
         bare = time.perf_counter() - began
     timed: dict[str, float] = {}
     for which in ("all of it new", "all of it there already"):

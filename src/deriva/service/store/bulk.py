@@ -14,7 +14,25 @@ from deriva.service.store.owned import Key
 REPORT_EVERY = 10_000
 
 
-COLUMNS = "angler_id, gauge_id, parameter, daily, at, value, worth, code"
+SAID = "parameter, at, value, worth, code"
+COLUMNS = f"angler_id, gauge_id, daily, {SAID}"
+
+
+CORRECT = f"""
+    insert into gauge_value ({COLUMNS})
+    select %(angler)s, %(gauge)s, %(daily)s, {SAID} from
+      (select distinct on (parameter, at) * from incoming order by parameter, at, place desc) said
+    where not exists (
+      select 1 from gauge_value known
+      where (known.angler_id, known.gauge_id, known.daily) = (%(angler)s, %(gauge)s, %(daily)s)
+        and (known.parameter, known.at) = (said.parameter, said.at)
+        and (known.value, known.worth, known.code) is not distinct from (said.value, said.worth, said.code)
+    )
+    on conflict (angler_id, gauge_id, parameter, daily, at)
+    do update set value = excluded.value, worth = excluded.worth, code = excluded.code
+"""  # noqa: S608 - names of our own
+"""Take in what lies beside the table, of two for the same time the later in the file. What is there already is not written
+again: to write a row that stays as it is costs as much as a new one."""
 
 
 class _Rows:
@@ -24,8 +42,7 @@ class _Rows:
 
     def __init__(self, cursor: psycopg.Cursor, key: Key, *, daily: bool) -> None:
         self.cursor = cursor
-        self.head = f"{key[0]}\t{key[1]}\t"
-        self.daily = "t" if daily else "f"
+        self.head = f"{key[0]}\t{key[1]}\t{'t' if daily else 'f'}\t"
         self.newest: dict[str, datetime] = dict(
             cursor.execute(
                 "select parameter, max(at) from gauge_value where angler_id = %s and gauge_id = %s and daily = %s group by 1",
@@ -35,11 +52,11 @@ class _Rows:
         self.staged = False
 
     def line(self, s: Sample, count: int) -> str:
-        """Return a sample as a row; one beside the table has its place in the file too."""
+        """Return a sample as a row; one beside the table has its place in the file, and not whose it is."""
         code = s.code[:40].replace("\\", "\\\\") if s.code.isprintable() else ""
         value = "\\N" if s.value is None else repr(float(s.value))
-        row = f"{self.head}{s.parameter}\t{self.daily}\t{s.at.isoformat()}\t{value}\t{s.worth}\t{code}"
-        return f"{row}\t{count}\n" if self.staged else row + "\n"
+        said = f"{s.parameter}\t{s.at.isoformat()}\t{value}\t{s.worth}\t{code}"
+        return f"{said}\t{count}\n" if self.staged else f"{self.head}{said}\n"
 
     def follows(self, s: Sample) -> bool:
         """Return whether a sample is newer than all that is known of its parameter, which then is."""
@@ -53,7 +70,7 @@ class _Rows:
         self, samples: Iterator[Sample], count: int, report: Callable[[int], None]
     ) -> tuple[int, Sample | None]:
         """Write samples; return how many there were, and the first that has to go beside the table."""
-        where = f"incoming ({COLUMNS}, place)" if self.staged else f"gauge_value ({COLUMNS})"
+        where = f"incoming ({SAID}, place)" if self.staged else f"gauge_value ({COLUMNS})"
         with self.cursor.copy(f"copy {where} from stdin") as copy:
             lines: list[str] = []
             for s in samples:
@@ -93,12 +110,10 @@ def copy_samples(
         if first is None:
             return count
         rows.staged = True
-        cursor.execute("create temp table incoming (like gauge_value, place bigint) on commit drop")
-        count, _ = rows.copy(chain([first], rest), count, report)
         cursor.execute(
-            f"insert into gauge_value ({COLUMNS})"  # noqa: S608 - names of our own
-            f" select distinct on (parameter, at) {COLUMNS} from incoming order by parameter, at, place desc"
-            " on conflict (angler_id, gauge_id, parameter, daily, at)"
-            " do update set value = excluded.value, worth = excluded.worth, code = excluded.code"
+            f"create temp table incoming on commit drop as select {SAID}, 0::bigint as place from gauge_value limit 0"  # noqa: S608
         )
+        count, _ = rows.copy(chain([first], rest), count, report)
+        cursor.execute("analyze incoming")
+        cursor.execute(CORRECT, {"angler": key[0], "gauge": key[1], "daily": daily})
     return count
