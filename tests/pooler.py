@@ -42,7 +42,7 @@ def pooler(cluster: Cluster) -> Iterator[Pooler]:
     told = "; ".join(f"set {name} = '{value}'" for name, value in SETTINGS.items())
     with tempfile.TemporaryDirectory() as folder:
         Path(folder).chmod(0o755)
-        users, config = Path(folder, "users.txt"), Path(folder, "pgbouncer.ini")
+        users, config, log = (Path(folder, name) for name in ("users.txt", "pgbouncer.ini", "log"))
         users.write_text('"deriva" ""\n')
         config.write_text(
             f"""[databases]
@@ -57,13 +57,18 @@ pool_mode = transaction
 default_pool_size = {CONNECTIONS}
 max_client_conn = 200
 server_login_retry = 1
+logfile = {log}
 """
         )
+        log.touch()
+        log.chmod(0o666)
         as_owner = ["-u", "postgres"] if os.geteuid() == 0 else []
         process = subprocess.Popen(["/usr/sbin/pgbouncer", "-q", *as_owner, str(config)])
         try:
             listening(port, process)
             yield Pooler(port)
+            fatal = [line for line in log.read_text().splitlines() if " FATAL " in line]
+            assert fatal == [], "the pooler ended by itself, and what failed after that failed for it"
         finally:
             process.terminate()
             process.wait()
