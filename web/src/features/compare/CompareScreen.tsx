@@ -1,11 +1,13 @@
 /** Two rigs as set, over all the water that they might meet: which is longer in the zone where, and where this lie is. */
+
 import { useDeferredValue, useState } from "react";
 import type { Limits, Ranked, RigKind, Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { rigOf, tuningOf, useInHand } from "../../local/inhand";
 import { useAdvice, useCompare } from "../../queries/water";
-import { Choice, Panel, Trouble, Working } from "../../ui/parts";
+import { Choice, Panel, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { Hanging } from "../rig/Hanging";
 import { SetIt } from "../rig/SetIt";
 import { ZoneMap } from "./ZoneMap";
 
@@ -15,8 +17,7 @@ function Ready(at: AtLie) {
   const advice = useAdvice(at.lie.id, at.situation);
   const inHand = useInHand(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
-  if (advice.isPending || inHand === undefined)
-    return <Working what="Hanging every rig in this water" here />;
+  if (advice.isPending || inHand === undefined) return <Hanging lie={at.lie.id} />;
   const usable = advice.data.ranked.filter((one) => one.setup);
   const [best, next] = usable;
   if (!best?.setup)

@@ -10,6 +10,7 @@ import { useAdvice, useColumn, useGhosts, usePath } from "../../queries/water";
 import { Choice, Panel, Slider, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
+import { Hanging } from "../rig/Hanging";
 import { Figures } from "../rig/RigFacts";
 import { Refusal, SetIt } from "../rig/SetIt";
 import { DriftPlayer } from "./DriftPlayer";
@@ -44,8 +45,7 @@ function Ready(at: AtLie) {
   const inHand = useOnRod(at.lie.id);
   const advice = useAdvice(at.lie.id, at.situation);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
-  if (inHand === undefined || advice.isPending)
-    return <Working what="Hanging every rig in this water" here />;
+  if (inHand === undefined || advice.isPending) return <Hanging lie={at.lie.id} />;
   return <Drift {...at} ranked={advice.data.ranked} inHand={inHand} />;
 }
 

@@ -8,11 +8,12 @@ import type { InHand } from "../../local/records";
 import { useOnline } from "../../local/road";
 import { useTuning } from "../../queries/setting";
 import { useAdvice, useColumn, useEngineHere } from "../../queries/water";
-import { Button, Cautions, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
+import { Button, Cautions, Choice, Panel, Say, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
+import { Hanging } from "./Hanging";
 import { LeastChange } from "./LeastChange";
 import { CastsHere, DryAlone, OtherWays, Relax } from "./OtherWays";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
@@ -39,8 +40,7 @@ function Ready({ onSchool, ...at }: AtLie & { onSchool: () => void }) {
   const advice = useAdvice(at.lie.id, situation);
   const inHand = useOnRod(at.lie.id);
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
-  if (advice.isPending || inHand === undefined)
-    return <Working what="Hanging every rig in this water" here />;
+  if (advice.isPending || inHand === undefined) return <Hanging lie={at.lie.id} />;
   return (
     <Choose
       key={flies}

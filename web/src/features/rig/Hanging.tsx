@@ -1,0 +1,18 @@
+import { useLiveQuery } from "dexie-react-hooks";
+import { device } from "../../local/records";
+import { useOnline } from "../../local/road";
+import { Working } from "../../ui/parts";
+
+/** The rigs of a lie are being worked out; by this device where there is no signal, slowly where they were not taken along. */
+export function Hanging({ lie }: { lie: string }) {
+  const online = useOnline();
+  const packed = useLiveQuery(() => device.marches.where("lie").equals(lie).count(), [lie]);
+  return (
+    <>
+      <Working what="Hanging every rig in this water" here />
+      {!online && packed === 0 && (
+        <p className="px-4 text-soft">This lie was not taken along: it takes this device a while.</p>
+      )}
+    </>
+  );
+}
