@@ -175,7 +175,7 @@ def test_plans__plain_python_says_what_the_compiled_core_says() -> None:
             ("card", {"asked": asked}),
         ]
     )
-    parts = [  # one way that drifts end after the other
+    parts: list[Any] = [  # one way that drifts end after the other
         answer("card", {"asked": asked, "tunings": [], "part": k})["answer"]
         for k in range(card["answer"]["parts"])
     ]

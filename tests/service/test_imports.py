@@ -72,10 +72,10 @@ def test_file__duplicates_and_disorder_end_as_one_series(
     stored = rows.execute("select value from gauge_value order by at").fetchall()
     assert [stored[k][0] for k in (6, 7, 8, 9)] == [7.0, 99.0, None, 10.0]
     written = "select at, xmin::text from gauge_value order by at"
-    before = dict(rows.execute(written).fetchall())
+    before: dict[datetime, str] = dict(rows.execute(written).fetchall())
     again = send(bank.client, gauge, csv_of([(times[5], 50.0), *values]))
     assert again["state"] == "done"
-    now = dict(rows.execute(written).fetchall())
+    now: dict[datetime, str] = dict(rows.execute(written).fetchall())
     assert [at for at in now if now[at] != before[at]] == times[
         7:9
     ]  # what is there already is not written again
