@@ -92,7 +92,9 @@ function WithRig(at: At) {
   if (advice.isError && !advice.data) return <Trouble error={advice.error} retry={() => advice.refetch()} />;
   if (best && !best.setup && !dry)
     return <Trouble error={new Error("No rig can be used here. Rig says why, and what would help.")} />;
-  return <Working what="Taking up the rig" here={!silent || rod === undefined || first === undefined} />;
+  // what the device is still reading or taking up comes without signal too
+  const coming = rod === undefined || first === undefined || angler === undefined || Boolean(best ?? dry);
+  return <Working what="Taking up the rig" here={coming || !silent} />;
 }
 
 const PACES = [

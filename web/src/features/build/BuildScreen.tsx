@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, type Build, type BuildIn } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { rigOf, tuningOf, useOnRod } from "../../local/inhand";
-import { useOnline } from "../../local/road";
+import { useRoad } from "../../local/road";
 import { useAdvice, useBuild } from "../../queries/water";
 import { Button, Choice, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -23,7 +23,7 @@ const save = (data: Blob, name: string) => {
 
 function Ready({ lie, beat, situation }: AtLie) {
   const { show } = useUnits();
-  const online = useOnline();
+  const road = useRoad();
   const advice = useAdvice(lie.id, situation);
   const inHand = useOnRod(lie.id);
   const [background, setBackground] = useState<BuildIn["background"]>(null);
@@ -104,7 +104,7 @@ function Ready({ lie, beat, situation }: AtLie) {
         </Link>
         {failed !== null && <Trouble error={failed} />}
         <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 print:hidden">
-          {online && (
+          {road && (
             <Button look="main" onClick={() => pdf().catch(setFailed)}>
               Card for the pocket (PDF)
             </Button>

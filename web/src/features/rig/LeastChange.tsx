@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
-import { useOnline } from "../../local/road";
+import { useRoad } from "../../local/road";
 import { useChanges } from "../../queries/water";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -28,10 +28,10 @@ interface Props {
 
 export function LeastChange({ lie, situation, tuning, onTake }: Props) {
   const { say, show } = useUnits();
-  const online = useOnline();
+  const road = useRoad();
   const [wanted, setWanted] = useState(false);
   // on this device it takes a while, which sliders would wait for: it is looked for when asked
-  const looks = online || wanted;
+  const looks = road || wanted;
   const still = useStill(tuning);
   const changes = useChanges(lie, situation, looks ? still : null);
   if (!looks)
