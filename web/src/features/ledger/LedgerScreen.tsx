@@ -102,9 +102,10 @@ export function LedgerList() {
         <>
           {silent && (
             <p className="pb-2 text-soft">
+              {online ? "No answer from the service: " : "Without signal: "}
               {outings.data
-                ? `Without signal: the newest as of ${from}, with what was written on this device since.`
-                : "Without signal: what is on this device and not sent yet."}
+                ? `the newest as of ${from}, with what was written on this device since.`
+                : "what is on this device and not sent yet."}
             </p>
           )}
           {shown.length === 0 && (
