@@ -252,6 +252,23 @@ def fish_a_turn(page: Page) -> None:
     page.get_by_role("button", name="Back to the keys").click()
 
 
+def read_where_nothing_comes(page: Page) -> None:
+    """One bar, and nothing arrives: what the device can say is not waited for; when something comes again, the service says it."""
+    page.route("**/api/**", lambda _route: None)
+    go(page, "Read")
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("1.20")
+    depth.press("Enter")
+    expect(page.get_by_text("no answer")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    go(page, "Rig")
+    expect(page.get_by_text("Worked out on this device, for 1.20 m")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    heading(page, "in the zone")
+    page.unroute("**/api/**")
+    expect(page.get_by_text("Worked out on this device")).to_have_count(0, timeout=COACHES_WITHIN_MS)
+    expect(page.get_by_text("no answer")).to_have_count(0)
+    heading(page, "in the zone")
+
+
 @pytest.mark.kept
 @pytest.mark.long
 def test_water__read_again_without_signal_is_worked_out_on_the_device(
@@ -308,6 +325,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     go(page, "Rig")  # the service looks at all there is
     heading(page, "in the zone")
     expect(page.get_by_text("Worked out on this device")).to_have_count(0)
+    read_where_nothing_comes(page)
     page.evaluate(AGED)  # opened again on signal hours later, what was taken along is renewed
     page.reload()
     page.evaluate(RENEWED)

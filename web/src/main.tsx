@@ -6,6 +6,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { beatsQuery, sessionQuery } from "./api/asks";
 import { Refused } from "./api/client";
+import { hearBrowser, roadCarries, watchCarrying } from "./api/road";
 import { router } from "./app/router";
 import { recall, remember } from "./local/answers";
 import { unpack } from "./local/pack";
@@ -36,7 +37,9 @@ const ask = async () => {
   const session = await client.fetchQuery(sessionQuery);
   if (session.angler) await client.prefetchQuery(beatsQuery);
 };
-onlineManager.setOnline(navigator.onLine); // it would take itself to be online until told otherwise
+hearBrowser();
+onlineManager.setOnline(roadCarries()); // it would take itself to be online until told otherwise
+onlineManager.setEventListener((told) => watchCarrying(() => told(roadCarries())));
 // what was last answered comes first, so that the app opens without signal; a store that cannot be read keeps nobody out
 unpack(client)
   .then(() => recall(client))

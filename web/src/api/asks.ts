@@ -1,5 +1,5 @@
 /** What is asked of the service, apart from when: screens use it, and so does taking a beat along. Answers of the core are keyed by all that went in. */
-import { api, type How, type Situation, type Tuning, unwrap } from "./client";
+import { api, type How, questions, type Situation, type Tuning, unwrap } from "./client";
 
 /** What a slider asked for and nobody waits for any more is given up, here and at the service. */
 interface Asking {
@@ -20,28 +20,31 @@ export const todayOf = (beat: string) => ({
 });
 export const columnOf = (situation: Situation) => ({
   queryKey: ["column", situation],
-  queryFn: ({ signal }: Asking = {}) => unwrap(api.POST("/api/column", { body: situation, ...to(signal) })),
+  queryFn: ({ signal }: Asking = {}) =>
+    unwrap(questions.POST("/api/column", { body: situation, ...to(signal) })),
 });
 export const adviceOf = (situation: Situation) => ({
   queryKey: ["advice", situation],
-  queryFn: () => unwrap(api.POST("/api/advice", { body: situation })),
+  queryFn: () => unwrap(questions.POST("/api/advice", { body: situation })),
 });
 export const marchesOf = (situation: Situation, tunings: Tuning[]) => ({
   queryKey: ["marches", situation, tunings],
   gcTime: 0, // a hundred kilobytes, kept elsewhere
-  queryFn: () => unwrap(api.POST("/api/marches", { body: { situation, tunings } })),
+  queryFn: () => unwrap(questions.POST("/api/marches", { body: { situation, tunings } })),
 });
 export const tuneOf = (situation: Situation, tuning: Tuning) => ({
   queryKey: ["tune", situation, tuning],
   queryFn: ({ signal }: Asking = {}) =>
-    unwrap(api.POST("/api/tune", { body: { situation, tuning }, ...to(signal) })),
+    unwrap(questions.POST("/api/tune", { body: { situation, tuning }, ...to(signal) })),
 });
 
 export const pathOf = (situation: Situation, tuning: Tuning | null, how: How) => ({
   queryKey: ["path", situation, tuning, how],
   gcTime: PASSING_MS,
   queryFn: ({ signal }: Asking = {}) =>
-    unwrap(api.POST("/api/path", { body: { situation, tuning: tuning as Tuning, ...how }, ...to(signal) })),
+    unwrap(
+      questions.POST("/api/path", { body: { situation, tuning: tuning as Tuning, ...how }, ...to(signal) }),
+    ),
   enabled: tuning !== null,
   staleTime: Number.POSITIVE_INFINITY,
 });

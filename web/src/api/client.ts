@@ -1,6 +1,7 @@
 /** The service, typed by its own OpenAPI document. */
 import createClient from "openapi-fetch";
 import type { components, paths } from "./generated";
+import { carried } from "./road";
 
 type Schemas = components["schemas"];
 export type Situation = Schemas["Situation"];
@@ -69,9 +70,13 @@ export type PracticeWater = Schemas["WaterOut"];
 export type KeptGame = Schemas["KeptGameOut"];
 export type Limits = Ranked["limits"];
 
+const baseUrl = typeof location === "undefined" ? "http://test" : location.origin;
 export const api = createClient<paths>({
-  baseUrl: typeof location === "undefined" ? "http://test" : location.origin,
+  baseUrl,
+  fetch: (request) => carried(request, {}, request.method === "GET"),
 });
+/** The service, for questions that are put in a body: to ask one again changes nothing. */
+export const questions = createClient<paths>({ baseUrl, fetch: (request) => carried(request, {}, true) });
 
 /** A fault without the name of its field, for where the field is in sight or has no name that people use. */
 export const plainly = (fault: Fault): string => {

@@ -1,3 +1,4 @@
+import { hasSignal } from "../api/road";
 import { useOnline } from "../local/road";
 import { useBeats } from "../queries/places";
 import { useUnits } from "../units/context";
@@ -12,14 +13,14 @@ export function useFrom(at: number): string {
     : clock(new Date(at).toISOString());
 }
 
-/** The one quiet sign of no signal, on every screen in the same place: from when what is shown is. */
+/** The one quiet sign of no signal, or of signal that carries nothing, on every screen in the same place: from when what is shown is. */
 export function NoSignal() {
   const since = useBeats().dataUpdatedAt;
   const from = useFrom(since);
   const online = useOnline();
   return (
     <span aria-live="polite" className="h-4 text-xs leading-4 font-semibold whitespace-nowrap text-caution">
-      {!online && "no signal"}
+      {!online && (hasSignal() ? "no answer" : "no signal")}
       {!online && since > 0 && (
         <>
           {" · "}

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Archive, BookOpen, Eye, Fish, Moon, Sun, User, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
+import { roadCarries, watchCarrying } from "../api/road";
 import { Ribbon } from "../draw/ribbon";
 import { AskOnce } from "../features/account/AskOnce";
 import { SignIn } from "../features/account/SignIn";
@@ -85,12 +86,12 @@ function useSending(angler: string | undefined) {
     };
     soon();
     const timer = setInterval(() => void retry().catch(() => undefined), RETRY_MS);
-    addEventListener("online", soon);
+    const stop = watchCarrying(() => roadCarries() && soon());
     addEventListener("focus", soon);
     return () => {
       deaf();
       clearInterval(timer);
-      removeEventListener("online", soon);
+      stop();
       removeEventListener("focus", soon);
     };
   }, [angler, client]);

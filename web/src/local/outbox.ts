@@ -2,6 +2,7 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Fault } from "../api/client";
 import type { components } from "../api/generated";
+import { carried } from "../api/road";
 import { standing } from "./reconcile";
 import { type Bodies, device, type Entry, type Kind, LOG, type Written, zone } from "./records";
 
@@ -106,12 +107,13 @@ const PATIENCE_MS = 15_000;
 export const overHttp: Courier = async (batch) => {
   let response: Response;
   try {
-    response = await fetch("/api/sync", {
+    const sent = {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify(batch),
       signal: AbortSignal.timeout(PATIENCE_MS),
-    });
+    };
+    response = await carried("/api/sync", sent, true); // what arrived twice is taken once
     if (response.ok) return (await response.json()) as Answer;
   } catch {
     return "later";

@@ -11,6 +11,7 @@ import {
   tuneOf,
 } from "../api/asks";
 import type { Beat, Situation, Tuning } from "../api/client";
+import { heard, roadCarries } from "../api/road";
 import { ENGINE, engineKept, listing } from "./engine";
 import { rigOf, take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";
@@ -36,7 +37,14 @@ async function fetchEngine(told: (bytes: number, of: number) => void): Promise<n
     if (!(await kept.match(url))) {
       const response = await fetch(url);
       if (!response.ok) throw new TypeError(`${url} could not be fetched`);
-      const body = await response.arrayBuffer(); // unpacked: the header of how it came would be a lie
+      const coming = new TransformStream<Uint8Array, Uint8Array>({
+        transform(part, onwards) {
+          heard(); // it is large: what else is asked for meanwhile waits behind it
+          onwards.enqueue(part);
+        },
+      });
+      // unpacked: the header of how it came would be a lie
+      const body = await new Response(response.body?.pipeThrough(coming)).arrayBuffer();
       const type = response.headers.get("content-type") ?? "application/octet-stream";
       await kept.put(url, new Response(body, { headers: { "content-type": type } }));
     }
@@ -50,7 +58,7 @@ async function fetchEngine(told: (bytes: number, of: number) => void): Promise<n
 
 /** After the app has been renewed, fetch the engine that goes with it, for a beat that was taken along with the one before. */
 export async function renewEngine(): Promise<void> {
-  if (navigator.onLine && (await device.packs.count()) > 0 && !(await engineKept()))
+  if (roadCarries() && (await device.packs.count()) > 0 && !(await engineKept()))
     await fetchEngine(() => undefined);
 }
 
@@ -59,7 +67,7 @@ const RENEWED_AFTER_MS = 3600 * 1000;
 
 /** Pack anew what an angler has taken along; what cannot be fetched now stays as it was. */
 export async function renewPacks(client: QueryClient, angler: string, now = Date.now()): Promise<void> {
-  if (!navigator.onLine) return;
+  if (!roadCarries()) return;
   for (const { beat, at, angler: whose } of await device.packs.toArray())
     if (whose === angler && now - at > RENEWED_AFTER_MS)
       await packBeat(client, angler, beat, () => undefined);

@@ -1,18 +1,10 @@
 /** Whether there is a way to the service, as far as is known. */
 import { useEffect, useState, useSyncExternalStore } from "react";
+import { roadCarries, watchCarrying } from "../api/road";
 import { roadIsOpen, watchRoad } from "./outbox";
 
-const signal = (changed: () => void) => {
-  addEventListener("online", changed);
-  addEventListener("offline", changed);
-  return () => {
-    removeEventListener("online", changed);
-    removeEventListener("offline", changed);
-  };
-};
-
-/** Whether there is signal, as far as the browser knows. */
-export const useOnline = (): boolean => useSyncExternalStore(signal, () => navigator.onLine);
+/** Whether there is signal, and something comes of what is asked. */
+export const useOnline = (): boolean => useSyncExternalStore(watchCarrying, roadCarries);
 
 const A_MOMENT_MS = 2000;
 

@@ -3,7 +3,15 @@ import { keepPreviousData, skipToken, useMutation, useQuery, useQueryClient } fr
 import { useLiveQuery } from "dexie-react-hooks";
 import { useEffect } from "react";
 import { PASSING_MS } from "../api/asks";
-import { api, type DimensionName, type HereIn, type Question, type Trial, unwrap } from "../api/client";
+import {
+  api,
+  type DimensionName,
+  type HereIn,
+  type Question,
+  questions,
+  type Trial,
+  unwrap,
+} from "../api/client";
 import { useKeptAngler } from "../local/angler";
 import { turnHere } from "../local/engine";
 import { device } from "../local/records";
@@ -32,7 +40,7 @@ export const useParts = (dimension: DimensionName) =>
 export const useLogHere = (place: HereIn | null) =>
   useQuery({
     queryKey: ["learn", "here", place],
-    queryFn: () => unwrap(api.POST("/api/learn/here", { body: place as HereIn })),
+    queryFn: () => unwrap(questions.POST("/api/learn/here", { body: place as HereIn })),
     enabled: place !== null,
   });
 
@@ -40,7 +48,7 @@ export const useLogHere = (place: HereIn | null) =>
 export const useAnswer = (question: Question | null) =>
   useQuery({
     queryKey: ["learn", "answers", question],
-    queryFn: () => unwrap(api.POST("/api/learn/answers", { body: question as Question })),
+    queryFn: () => unwrap(questions.POST("/api/learn/answers", { body: question as Question })),
     enabled: question !== null,
     placeholderData: keepPreviousData,
   });
@@ -48,7 +56,7 @@ export const useAnswer = (question: Question | null) =>
 export const useBehind = (question: Question, part: string) =>
   useQuery({
     queryKey: ["learn", "outings", question, part],
-    queryFn: () => unwrap(api.POST("/api/learn/outings", { body: { question, part } })),
+    queryFn: () => unwrap(questions.POST("/api/learn/outings", { body: { question, part } })),
   });
 
 export const useCalibration = (wanted = true) =>
@@ -102,7 +110,7 @@ export function useUseInRig() {
 export const useEvidenceHere = (place: HereIn | null) =>
   useQuery({
     queryKey: ["learn", "evidence", "here", place],
-    queryFn: () => unwrap(api.POST("/api/learn/evidence/here", { body: place as HereIn })),
+    queryFn: () => unwrap(questions.POST("/api/learn/evidence/here", { body: place as HereIn })),
     enabled: place !== null,
   });
 

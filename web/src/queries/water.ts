@@ -11,10 +11,10 @@ import {
 import { useState } from "react";
 import { adviceOf, columnOf, PASSING_MS, pathOf, tuneOf } from "../api/asks";
 import {
-  api,
   type BuildIn,
   type CoachIn,
   type How,
+  questions,
   type Ranked,
   type ReadingIn,
   Refused,
@@ -34,19 +34,26 @@ import {
   engineKept,
   hangHere,
   measureHere,
+  NotHere,
   tuneHere,
 } from "../local/engine";
 
 /** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
 async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
+  let broken: Refused | null = null;
   if (onlineManager.isOnline()) {
     try {
       return { ...(await asked()), by: "service" as const };
     } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
+      if (error instanceof Refused && error.status >= 500) broken = error;
+      else if (!(error instanceof TypeError)) throw error;
     }
   }
-  return { ...(await here()), by: "device" as const };
+  try {
+    return { ...(await here()), by: "device" as const };
+  } catch (error) {
+    throw (error instanceof NotHere && broken) || error; // what is wrong there is then the reason
+  }
 }
 
 interface Asking<T extends object> {
@@ -139,7 +146,8 @@ export const useChanges = (lie: string, situation: Situation, tuning: Tuning | n
   useHereToo(
     {
       queryKey: ["changes", situation, tuning],
-      queryFn: () => unwrap(api.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
+      queryFn: () =>
+        unwrap(questions.POST("/api/changes", { body: { situation, tuning: tuning as Tuning } })),
     },
     () => changeHere(lie, situation, tuning as Tuning),
     { enabled: tuning !== null, stays: true, passing: true },
@@ -151,7 +159,9 @@ export const useCompare = (situation: Situation, first: Tuning | null, second: T
       queryKey: ["compare", situation, first, second],
       queryFn: () =>
         unwrap(
-          api.POST("/api/compare", { body: { situation, first: first as Tuning, second: second as Tuning } }),
+          questions.POST("/api/compare", {
+            body: { situation, first: first as Tuning, second: second as Tuning },
+          }),
         ),
     },
     () => compareHere(situation, first as Tuning, second as Tuning),
@@ -163,7 +173,7 @@ export const useBuild = (asked: BuildIn | null) =>
   useHereToo(
     {
       queryKey: ["build", asked],
-      queryFn: () => unwrap(api.POST("/api/build", { body: asked as BuildIn })),
+      queryFn: () => unwrap(questions.POST("/api/build", { body: asked as BuildIn })),
     },
     () => buildHere(asked as BuildIn),
     { enabled: asked !== null, stays: true, before: true, passing: true },
@@ -177,7 +187,7 @@ const coachOf = (lie: string, asked: CoachIn | null) => ({
   // the next tap makes the question of this one stale: it is dropped wherever it waits
   queryFn: async ({ signal }: { signal: AbortSignal }) => ({
     ...(await serviceOr(
-      () => unwrap(api.POST("/api/coach", { body: asked as CoachIn, signal })),
+      () => unwrap(questions.POST("/api/coach", { body: asked as CoachIn, signal })),
       () => coachHere(lie, asked as CoachIn, signal),
     )),
     after: asked?.drifts?.length ?? 0,
@@ -198,7 +208,7 @@ export function useCard(lie: string, asked: CoachIn) {
   const whole = useHereToo(
     {
       queryKey,
-      queryFn: async () => ({ steps: await unwrap(api.POST("/api/card", { body: asked })) }),
+      queryFn: async () => ({ steps: await unwrap(questions.POST("/api/card", { body: asked })) }),
     },
     ({ signal }) => cardHere(lie, asked, (steps) => setSoFar({ of, steps }), signal),
     { stays: true, passing: true },

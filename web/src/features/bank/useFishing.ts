@@ -18,6 +18,7 @@ import { hasTwoNymphs, tuningOf } from "../../local/inhand";
 import { ownLast, readLog, useLog } from "../../local/logbook";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
+import { useOnline } from "../../local/road";
 import type { Again } from "../../local/standing";
 import { useToday } from "../../queries/places";
 import { useCoach, useHung } from "../../queries/water";
@@ -134,13 +135,14 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     onClear: () => mine && act(() => correct(angler, mine, { weed: true })),
   };
   const takeBack = () => act(() => undo(bank));
+  const online = useOnline();
   const there = keysFor(inHand.rig === "dry");
   useKeys(
     fishing
       ? { ...Object.fromEntries(there.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
       : {},
   );
-  const packed = fishing && !navigator.onLine;
+  const packed = fishing && !online;
   useEffect(() => {
     if (packed) wake(lie.id); // so that the first word of the coach does not wait for it
   }, [packed, lie.id]);
