@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Archive, BookOpen, Eye, Fish, Moon, Sun, User, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
-import { roadCarries, watchCarrying } from "../api/road";
+import { hasSignal, roadCarries, watchCarrying } from "../api/road";
 import { Ribbon } from "../draw/ribbon";
 import { AskOnce } from "../features/account/AskOnce";
 import { SignIn } from "../features/account/SignIn";
@@ -174,7 +174,9 @@ export function Shell() {
         <Trouble
           error={
             session.error ??
-            new Error("No signal, and nothing is kept on this device yet. Open it once at home.")
+            new Error(
+              `${hasSignal() ? "No answer" : "No signal"}, and nothing is kept on this device yet. Open it once at home.`,
+            )
           }
           retry={() => session.refetch()}
         />
