@@ -253,7 +253,7 @@ def fish_a_turn(page: Page) -> None:
 
 
 def read_where_nothing_comes(page: Page) -> None:
-    """One bar, and nothing arrives: what the device can say is not waited for; when something comes again, the service says it."""
+    """One bar, and nothing arrives: what the device can say is not waited for; when something comes, the service says it."""
     page.route("**/api/**", lambda _route: None)
     go(page, "Read")
     depth = page.get_by_role("textbox", name="Depth", exact=True)

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any, cast
 
 from deriva.core.choose.compare import COARSE
-from deriva.core.choose.evaluate import evaluate, read_off
+from deriva.core.choose.evaluate import READ_OFF, evaluate
 from deriva.core.choose.judge import judge_rig
 from deriva.core.choose.near import around
 from deriva.core.choose.search import Search
@@ -69,7 +69,7 @@ def _advise(asked: object) -> Plain:
 
 def _tune(asked: object) -> Plain:
     situation = _situation(asked)
-    return written_rig(judge_rig(_rig(asked, situation), situation, read_off), situation)
+    return written_rig(judge_rig(_rig(asked, situation), situation, READ_OFF), situation)
 
 
 def _column(asked: object) -> Plain:
@@ -80,7 +80,7 @@ def _column(asked: object) -> Plain:
 def _hang(asked: object) -> Plain:
     """A rig as the angler sets it, settled in its water: written out and drawn."""
     situation = _situation(asked)
-    e = evaluate(_rig(asked, situation), situation, read_off)
+    e = evaluate(_rig(asked, situation), situation, READ_OFF)
     return {
         "setup": write_noun(Setup.of(e.rig, lead_m=e.lead_m)),
         "picture": write_noun(picture(e)),

@@ -7,11 +7,12 @@ from dataclasses import replace
 import pytest
 
 from deriva.core.choose.candidates import families, settings
+from deriva.core.choose.evaluate import READ_OFF, SOLVED, Settle
 from deriva.core.coach import belief
 from deriva.core.coach.belief import begin, respond
 from deriva.core.coach.next import coach
 from deriva.core.drift.steady import steady_drift
-from deriva.core.errors import DerivaError, NotRead
+from deriva.core.errors import DerivaError, NotConverged, NotRead
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift, Outcome
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
@@ -125,6 +126,35 @@ def test_response__is_within_two_hundredths_of_the_search_s(
     assert len(both) > 0.8 * len(questions)
     for of, bound in (("useful", 0.02), ("touch", 0.04), ("hung", 0.03)):
         assert share([abs(getattr(a, of) - getattr(b, of)) for a, b in both], 0.95) < bound
+
+
+def settled(
+    how: Settle, rig: Rig, situation: Situation, column: Column, pace_error: float
+) -> tuple[float, ...]:
+    """Return the heights of the flies over the depth, and the pace; nothing where the rig does not settle."""
+    try:
+        _, drift = how.solved(rig, situation.water, column, pace_error)
+    except NotConverged:
+        return ()
+    return *(depth / column.depth_m for depth in drift.body_depth_m), drift.top_speed_ratio
+
+
+@pytest.mark.parametrize("kind", RIG_KINDS)
+def test_search__from_where_marches_have_a_rig_finds_it_where_it_is(kind: RigKind) -> None:
+    """Also on lines that are longer than any that was marched. A light fly may be held at more than one height, and is then
+    found at another now and then.
+    """
+    apart: list[float] = []
+    longer = 0
+    for rig, situation, column in asked(kind, 400):
+        kin = family(rig, situation.water.bed, situation.water.temperature_c)
+        longer += kin.at(rig, column) is None
+        for missed in (-0.08, 0.0, 0.08) if kind == "euro" else (0.0,):
+            full, near = (settled(how, rig, situation, column, missed) for how in (SOLVED, READ_OFF))
+            assert len(full) == len(near)
+            apart.append(max((abs(a - b) for a, b in zip(full, near, strict=True)), default=0.0))
+    assert longer > 10
+    assert share(apart, 0.99) < 1e-3
 
 
 def test_coach__says_what_it_would_by_the_search(by_search: Callable[[], None]) -> None:

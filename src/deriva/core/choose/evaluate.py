@@ -1,13 +1,13 @@
 """What one rig does in one situation, averaged over what is not known about it."""
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import NamedTuple
 
 from deriva.core.choose.zone import Zone, strike_zone
 from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
 from deriva.core.drift.scenario import Scenario
+from deriva.core.drift.search import UNKNOWN
 from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, Sinking, share_sunk, sinking
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.drift.touching import height_spread, touch_chance
@@ -199,20 +199,32 @@ class Worth(NamedTuple):
     touch: float
 
 
-Settle = Callable[[Rig, Water, Column, float], Hung]
-"""Settles a rig in one column of a lie's water, with the hand's error of pace: :func:`solve`, or :func:`read_off` where marches
-are kept, which is quicker without a compiler."""
+@dataclass(frozen=True, slots=True)
+class Settle:
+    """How a rig is settled in one column of a lie's water: by the search, or, where marches are ``kept``, by those of its
+    family, which is quicker without a compiler. They are of a hand without error; where they cannot be read off, they say
+    where to search.
+    """
+
+    kept: bool
+
+    def __call__(self, rig: Rig, water: Water, column: Column, pace_error: float = 0.0) -> Hung:
+        """Settle a rig with the hand's error of pace. Raises :class:`NotConverged`."""
+        found = hung(rig, water, column) if self.kept and pace_error == 0.0 else None
+        return found or as_hung(rig, column, self.solved(rig, water, column, pace_error)[1])
+
+    def solved(
+        self, rig: Rig, water: Water, column: Column, pace_error: float = 0.0
+    ) -> tuple[Scenario, SteadyDrift]:
+        """Settle a rig by the search, and return what was settled with it. Raises :class:`NotConverged`."""
+        scenario, near = assemble(rig, column, pace_error=pace_error), UNKNOWN
+        # a tip that lags may hold a light fly high up, far from where one that does not lets it down
+        if self.kept and pace_error >= 0.0:
+            near = family(rig, water.bed, water.temperature_c).near(rig, column)
+        return scenario, steady_drift(scenario, near=near)
 
 
-def solve(rig: Rig, water: Water, column: Column, pace_error: float) -> Hung:  # noqa: ARG001
-    """Settle a rig by the search. Raises :class:`NotConverged`."""
-    return as_hung(rig, column, steady_drift(assemble(rig, column, pace_error=pace_error)))
-
-
-def read_off(rig: Rig, water: Water, column: Column, pace_error: float) -> Hung:
-    """Settle a rig by the marches of its family, which are of a hand without error."""
-    found = hung(rig, water, column) if pace_error == 0.0 else None
-    return found or solve(rig, water, column, pace_error)
+SOLVED, READ_OFF = Settle(kept=False), Settle(kept=True)
 
 
 def worth_in(rig: Rig, situation: Situation, column: Column, one: Hung, *, drift_m: float) -> Worth:
@@ -265,13 +277,13 @@ def tried(
     *,
     drift_m: float,
     pace_error: float = 0.0,
+    settle: Settle = SOLVED,
 ) -> Tried:
     """Settle a rig in one column by the search and reckon its time in the strike zone there."""
     zone = strike_zone(
         feeding=situation.fish.level, depth_m=column.depth_m, temperature_c=situation.water.temperature_c
     )
-    scenario = assemble(rig, column, pace_error=pace_error)
-    steady = steady_drift(scenario)
+    scenario, steady = settle.solved(rig, situation.water, column, pace_error)
     curve = sinking(scenario, steady)
     pace_m_s = max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)
     duration = drift_m / pace_m_s
@@ -308,12 +320,12 @@ def share_at(rig: Rig, situation: Situation, *, depth_m: float, surface_speed_m_
     drift_m = fishable_m(situation, rig.kind)
     errors = PACE_ERROR if rig.float_ is None else (0.0,)
     return sum(
-        worth_in(rig, situation, column, solve(rig, situation.water, column, e), drift_m=drift_m).useful
+        worth_in(rig, situation, column, SOLVED(rig, situation.water, column, e), drift_m=drift_m).useful
         for e in errors
     ) / len(errors)
 
 
-def evaluate(rig: Rig, situation: Situation, settle: Settle = solve) -> Evaluation:
+def evaluate(rig: Rig, situation: Situation, settle: Settle = SOLVED) -> Evaluation:
     """Judge ``rig`` over five equally likely depths, each with a speed, and for a tight line the hand's error of pace too. In
     the water believed it is always solved.
     """
@@ -322,7 +334,7 @@ def evaluate(rig: Rig, situation: Situation, settle: Settle = solve) -> Evaluati
     errors = PACE_ERROR if rig.float_ is None else (0.0,)
     waters = list(zip(water.depths(), water.speeds(), strict=True))
     middle = len(waters) // 2
-    believed = tried(rig, situation, water.column(*waters[middle]), drift_m=drift_m)
+    believed = tried(rig, situation, water.column(*waters[middle]), drift_m=drift_m, settle=settle)
     seen: list[list[Worth]] = []
     for k, (depth, speed) in enumerate(waters):
         column = water.column(depth, speed)

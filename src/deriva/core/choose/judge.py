@@ -4,13 +4,11 @@ from dataclasses import dataclass, replace
 
 from deriva.core.choose.criteria import Criterion, judge
 from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import Evaluation, Settle, evaluate, solve
-from deriva.core.drift.steady import steady_drift
+from deriva.core.choose.evaluate import SOLVED, Evaluation, Settle, evaluate
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import NAMES, Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.ranges import DEPTH_SETTING_M
-from deriva.core.rigs.assemble import assemble
 from deriva.core.rigs.offers import on_bead
 from deriva.core.rigs.parts import CARRY_MARGIN
 
@@ -103,7 +101,7 @@ def _warnings(e: Evaluation, situation: Situation) -> tuple[str, ...]:
     return tuple(said)
 
 
-def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) -> str:
+def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float], settle: Settle) -> str:
     """Say the rule of thumb's setting and, where the computed one differs, what the fly would do at the thumb's."""
     lo, hi = band
     said = f"Rule of thumb: {qty(lo, 'm')} to {qty(hi, 'm')}."
@@ -116,10 +114,11 @@ def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) 
         depth_setting_m=middle,
         dropper_spacing_m=None if spacing is None else min(spacing, middle / 2.0),
     )
-    there = steady_drift(assemble(rig, situation.water.column()))
+    water = situation.water
+    _, there = settle.solved(rig, water, water.column())
     if there.grounded:
         return f"{said} At {qty(middle, 'm')} the point fly would lie on the bed."
-    above_bed = situation.water.depth_m - there.body_depth_m[0]
+    above_bed = water.depth_m - there.body_depth_m[0]
     hangs = f"At {qty(middle, 'm')} the point fly would hang {qty(above_bed, 'm')} above the bed"
     if above_bed > e.zone.high_m:
         return f"{said} {hangs}; they feed up to {qty(e.zone.high_m, 'm')} above it."
@@ -130,7 +129,7 @@ def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float]) 
     )
 
 
-def judge_rig(rig: Rig, situation: Situation, settle: Settle = solve) -> Usable:
+def judge_rig(rig: Rig, situation: Situation, settle: Settle = SOLVED) -> Usable:
     """Judge one rig as it is set."""
     evaluation = evaluate(rig, situation, settle)
     criteria, score = judge(evaluation, situation)
@@ -145,7 +144,7 @@ def judge_rig(rig: Rig, situation: Situation, settle: Settle = solve) -> Usable:
         reasons=tuple(reasons),
         warnings=_warnings(evaluation, situation),
         thumb_m=band,
-        thumb_note=_thumb_note(evaluation, situation, band),
+        thumb_note=_thumb_note(evaluation, situation, band, settle),
     )
 
 

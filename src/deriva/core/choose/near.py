@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from deriva.core.choose.candidates import settings
 from deriva.core.choose.criteria import ZONE_WEIGHT, bed_value
-from deriva.core.choose.evaluate import fishable_m, read_off, worth_in
+from deriva.core.choose.evaluate import READ_OFF, fishable_m, worth_in
 from deriva.core.choose.search import Search, coarse, price
 from deriva.core.errors import DerivaError
 from deriva.core.model.rig import Rig, RigKind
@@ -41,12 +41,12 @@ def _promise(rig: Rig, situation: Situation) -> float | None:
     None where it lies on the bed at the depth believed: nobody sets a rig so.
     """
     water, drift_m = situation.water, fishable_m(situation, rig.kind)
-    if read_off(rig, water, water.column(), 0.0).grounded:
+    if READ_OFF(rig, water, water.column()).grounded:
         return None
     seen = []
     for depth, speed in zip(water.depths(), water.speeds(), strict=True):
         column = water.column(depth, speed)
-        seen.append(worth_in(rig, situation, column, read_off(rig, water, column, 0.0), drift_m=drift_m))
+        seen.append(worth_in(rig, situation, column, READ_OFF(rig, water, column), drift_m=drift_m))
     useful, hung, touch = (sum(of) / len(seen) for of in zip(*seen, strict=True))
     return float(useful**ZONE_WEIGHT) * bed_value(hung, touch, situation) - price(rig, situation)
 
@@ -73,4 +73,4 @@ def around(tunings: Sequence[Tuning]) -> Search:
                 found[rig] = promise
         return heapq.nlargest(CLOSE_LOOKS, found, key=found.__getitem__)
 
-    return Search(find, read_off)
+    return Search(find, READ_OFF)

@@ -6,15 +6,13 @@ from dataclasses import dataclass, replace
 from deriva.core.choose.candidates import candidates
 from deriva.core.choose.criteria import judge
 from deriva.core.choose.customary import customary_setting
-from deriva.core.choose.evaluate import Evaluation, Settle, evaluate, solve
+from deriva.core.choose.evaluate import SOLVED, Evaluation, Settle, evaluate
 from deriva.core.choose.judge import Judged, NotHere, Reason, Usable, judge_rig, not_here
 from deriva.core.choose.single_dry import SingleDry, single_dry
 from deriva.core.choose.zone import strike_zone
-from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import NotConverged
 from deriva.core.model.rig import NAMES, RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Situation
-from deriva.core.rigs.assemble import assemble
 from deriva.core.rigs.parts import (
     CARRY_MARGIN,
     DROPPER_SPACING_M,
@@ -106,7 +104,7 @@ class Search:
     """
 
     find: Callable[[RigKind, Situation], Sequence[Rig]]
-    settle: Settle = solve
+    settle: Settle = SOLVED
 
 
 def _every(kind: RigKind, situation: Situation) -> Sequence[Rig]:
@@ -143,7 +141,7 @@ def best_of(kind: RigKind, situation: Situation, search: Search) -> Judged:
     later = soon(situation)
     for rig in search.find(kind, later):
         try:
-            if steady_drift(assemble(rig, situation.water.column())).grounded:
+            if search.settle(rig, situation.water, situation.water.column()).grounded:
                 continue  # nobody sets a rig to lie on the bed; most of the work is spared here
             evaluation = evaluate(rig, later, search.settle)
         except NotConverged:

@@ -29,6 +29,25 @@ FOLD_HEIGHTS, FOLD_SPEEDS = 20, 50
 looked for."""
 
 
+NEAR_STEP, NEAR_STEPS = 0.02, 4
+"""How far about a height that is known already a tip's rig is looked for, in depths, at first; twice as far each time."""
+
+NEAR_TOLERANCE = 1e-4
+"""As :data:`TOLERANCE`, where the rig is known nearly from marches, which are rounded to twice that."""
+
+
+class Near(NamedTuple):
+    """Where a rig is known to hang, nearly: height of its lowest body above where it lies, m, and the float's pace over the
+    surface speed; not numbers where nothing is known.
+    """
+
+    height: float
+    pace: float
+
+
+UNKNOWN = Near(math.nan, math.nan)
+
+
 class FloatRig(NamedTuple):
     """A rig under a float: its line, bodies and water, the float's drag area m², the length of the line m, and the force N that
     residuals are told in.
@@ -272,12 +291,18 @@ def _by_branches(q: float, v: float, rig: FloatRig, shape: Shape) -> tuple[float
 
 @jit
 def solve_float(
-    mesh: Mesh, bodies: Bodies, water: Stream, float_area: float, length: float, shape: Shape
+    near: Near, mesh: Mesh, bodies: Bodies, water: Stream, float_area: float, length: float, shape: Shape
 ) -> tuple[float, float, float]:
-    """Find (q, v, what is left) for a float: damped Broyden from a good start; nested false positions where that fails."""
+    """Find (q, v, what is left) for a float: damped Broyden from ``near`` or a good start; nested false positions where that
+    fails.
+    """
     depth, us = water.depth, water.speed
     scale = max(0.5 * water.rho * float_area * us * us, 0.02 * bodies.weight[0], 1e-9)
     rig = FloatRig(mesh, bodies, water, float_area, length, scale)
+    if not math.isnan(near.height):
+        q, v, left = _broyden(near.height, near.pace * us, rig, TOLERANCE, shape)
+        if left <= TOLERANCE:
+            return q, v, left
     start = min(max(depth - 0.96 * length, -0.5 * GROUNDING_SPAN), 0.95 * depth)
     q, v, left = _broyden(start, 0.88 * us, rig, TOLERANCE, shape)
     if left <= TOLERANCE:
@@ -302,6 +327,7 @@ def _close(
     r_hi: float,
     v: float,
     height: float,
+    within: float,
     mesh: Mesh,
     bodies: Bodies,
     water: Stream,
@@ -311,7 +337,7 @@ def _close(
     depth = water.depth
     q, r, side = lo, r_lo, 0
     for k in range(80):
-        if abs(r) < TOLERANCE * depth or hi - lo < 1e-10:
+        if abs(r) < within * depth or hi - lo < 1e-10:
             break
         q = 0.5 * (lo + hi) if k % 4 == 3 else (lo * r_hi - hi * r_lo) / (r_hi - r_lo)
         r = _spare(q, v, mesh, bodies, water, height, shape)
@@ -327,7 +353,35 @@ def _close(
 
 
 @jit
+def _bracket_near(
+    q: float, v: float, height: float, mesh: Mesh, bodies: Bodies, water: Stream, shape: Shape
+) -> tuple[float, float, float, float]:
+    """Look about a height for two between which the line just reaches the tip; return them and what it has to spare at
+    each, the lower first. Where there are none so near, both have line to spare or both want some.
+    """
+    r = _spare(q, v, mesh, bodies, water, height, shape)
+    lo, r_lo, hi, r_hi = q, r, q, r
+    step = NEAR_STEP * water.depth
+    for _ in range(NEAR_STEPS):
+        if r > 0.0:
+            lo = hi - step
+            r_lo = _spare(lo, v, mesh, bodies, water, height, shape)
+            if r_lo <= 0.0 or lo <= 0.0:
+                break
+            hi, r_hi = lo, r_lo
+        else:
+            hi = min(water.depth, lo + step)
+            r_hi = _spare(hi, v, mesh, bodies, water, height, shape)
+            if r_hi > 0.0 or hi >= water.depth:
+                break
+            lo, r_lo = hi, r_hi
+        step *= 2.0
+    return lo, r_lo, hi, r_hi
+
+
+@jit
 def solve_tip(
+    near: Near,
     v: float,
     height: float,
     mesh: Mesh,
@@ -339,9 +393,14 @@ def solve_tip(
     """Find q for a rod tip that travels at v.
 
     A strong current can hold a fly at more than one height. The fly comes from the surface, so the highest answer is
-    the one it meets: a scan down brackets it, false position (Illinois) and bisection in turn close the bracket.
+    the one it meets: a scan down brackets it, false position (Illinois) and bisection in turn close the bracket. Where
+    it is known to be ``near`` a height, it is looked for there first.
     """
     depth = water.depth
+    if near.height > 0.0:  # never where there is none
+        lo, r_lo, hi, r_hi = _bracket_near(near.height, v, height, mesh, bodies, water, shape)
+        if r_lo <= 0.0 < r_hi:
+            return _close(lo, r_lo, hi, r_hi, v, height, NEAR_TOLERANCE, mesh, bodies, water, shape)
     hi = depth
     r_hi = _spare(hi, v, mesh, bodies, water, height, shape)
     if r_hi < 0.0:
@@ -356,7 +415,7 @@ def solve_tip(
         hi, r_hi = q, r
     if r_lo > 0.0:
         return hi, r_hi / depth, False
-    return _close(lo, r_lo, hi, r_hi, v, height, mesh, bodies, water, shape)
+    return _close(lo, r_lo, hi, r_hi, v, height, TOLERANCE, mesh, bodies, water, shape)
 
 
 @jit
@@ -373,12 +432,19 @@ def _hang_all(
 
 @jit
 def settle_under_float(
-    mesh: Mesh, bodies: Bodies, water: Stream, float_area: float, length: float, shape: Shape, hung: Shape
+    near: Near,
+    mesh: Mesh,
+    bodies: Bodies,
+    water: Stream,
+    float_area: float,
+    length: float,
+    shape: Shape,
+    hung: Shape,
 ) -> tuple[float, float, float, float, float]:
     """Settle a rig under a float: fill the shape of its line and where its bodies hang; return (q, v, what is left, pull
     across, pull down).
     """
-    q, v, left = solve_float(mesh, bodies, water, float_area, length, shape)
+    q, v, left = solve_float(near, mesh, bodies, water, float_area, length, shape)
     fx, fz = climb(q, v, mesh, bodies, water, False, shape)
     _hang_all(v, mesh, bodies, water, False, shape, hung)
     return q, v, left, fx, fz
@@ -386,6 +452,7 @@ def settle_under_float(
 
 @jit
 def settle_from_tip(
+    near: Near,
     v: float,
     height: float,
     mesh: Mesh,
@@ -398,7 +465,7 @@ def settle_from_tip(
     """Settle a rig from a rod tip that travels at v, as under a float; return (q, what is left, whether the line is
     too flat to let the fly down, pull across, pull down).
     """
-    q, left, lifted = solve_tip(v, height, mesh, bodies, water, length, shape)
+    q, left, lifted = solve_tip(near, v, height, mesh, bodies, water, length, shape)
     fx, fz = climb(q, v, mesh, bodies, water, True, shape)
     _hang_all(v, mesh, bodies, water, True, shape, hung)
     return q, left, lifted, fx, fz

@@ -21,7 +21,14 @@ from itertools import accumulate
 
 from deriva.core._jit import int_vector, numbers, vector
 from deriva.core.drift.scenario import Scenario
-from deriva.core.drift.search import LIES_WITHIN, SETTLED_WITHIN, settle_from_tip, settle_under_float
+from deriva.core.drift.search import (
+    LIES_WITHIN,
+    SETTLED_WITHIN,
+    UNKNOWN,
+    Near,
+    settle_from_tip,
+    settle_under_float,
+)
 from deriva.core.drift.settling import settling_velocity
 from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream, stream_of, sunk
 from deriva.core.errors import NotConverged
@@ -150,8 +157,8 @@ def _entry_x(xs: Sequence[float], zs: Sequence[float], depth: float) -> float:
     return float(xs[0])
 
 
-def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
-    """Solve the steady drift of a rig (equations in the module's docstring).
+def steady_drift(scenario: Scenario, *, pieces: int = PIECES, near: Near = UNKNOWN) -> SteadyDrift:
+    """Solve the steady drift of a rig (equations in the module's docstring); sooner where it is known to hang ``near``.
 
     Raises :class:`NotConverged`, naming the residual, where no settled drift was found.
     """
@@ -169,12 +176,12 @@ def steady_drift(scenario: Scenario, *, pieces: int = PIECES) -> SteadyDrift:
     if is_tip:
         v = scenario.top.speed_m_s
         q, residual, lifted, fx, fz = settle_from_tip(
-            v, scenario.top.height_m, problem.mesh, problem.bodies, problem.water, length, shape, hung
+            near, v, scenario.top.height_m, problem.mesh, problem.bodies, problem.water, length, shape, hung
         )
     else:
         area = scenario.top.drag_area_m2
         q, v, residual, fx, fz = settle_under_float(
-            problem.mesh, problem.bodies, problem.water, area, length, shape, hung
+            near, problem.mesh, problem.bodies, problem.water, area, length, shape, hung
         )
     if not residual < (SETTLED_WITHIN if q >= 0.0 else LIES_WITHIN):
         raise NotConverged(

@@ -16,6 +16,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching
+from deriva.core.drift.search import UNKNOWN, Near
 from deriva.core.drift.sinking import load, tau_at
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.errors import DerivaError
@@ -44,6 +45,9 @@ REACH = 2.0
 
 UNIT = 1.0 / 4096.0
 """What is kept is rounded to this share of the depth, or of the surface speed."""
+
+FURTHEST_ON = 3.0
+"""So many marks beyond the last it is guessed from the last two where a rig hangs: where the search begins."""
 
 MOST = 65534
 NONE = 65535
@@ -139,7 +143,7 @@ class Family:
     def at(self, rig: Rig, water: Column) -> Hung | None:
         """Return how a rig of the family hangs in a water; None where that cannot be read off."""
         setting_m = rig.depth_setting_m
-        marks = _mixed(self, water.depth_m, water.surface_speed_m_s, water.profile)
+        marks = _mixed(self, *_place(water))
         if marks is None:
             return None
         used = marks.used
@@ -159,6 +163,24 @@ class Family:
             upright = min(1.0, max(0.0, (hangs + rig.dropper_tag_m - lowest) / apart))
             upper = max(0.0, hangs + (rig.dropper_spacing_m - apart) * upright)
         return Hung(lowest, upper, part(marks.pace), marks.lies[high])
+
+    def near(self, rig: Rig, water: Column) -> Near:
+        """Return about where a rig of the family hangs in a water, also on a line that is longer than any that was marched,
+        from marches that are there already: to make them costs more than a search.
+        """
+        if not all(node in self.marches for node, _ in _about(*_place(water))):
+            return UNKNOWN
+        found = self.at(rig, water)
+        if found is not None:
+            return Near(found.low_m - self.radius_m, found.pace)
+        marks = _mixed(self, *_place(water))
+        if marks is None or len(marks.used) < 2:
+            return UNKNOWN
+        on = (rig.depth_setting_m - marks.used[-1]) / max(1e-6, marks.used[-1] - marks.used[-2])
+        on = min(on, FURTHEST_ON)
+        low = marks.low[-1] + on * (marks.low[-1] - marks.low[-2])
+        pace = marks.pace[-1] + on * (marks.pace[-1] - marks.pace[-2])
+        return Near(max(0.0, low - self.radius_m), pace)
 
     def mix(self, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
         """Return the march in a water between four of the grid."""
@@ -180,8 +202,7 @@ class Family:
 
     def was_sent(self, water: Column) -> bool:
         """Return whether the marches about a water were sent along."""
-        about = _about(water.depth_m, water.surface_speed_m_s, water.profile)
-        return all(node in self.sent for node, _ in about)
+        return all(node in self.sent for node, _ in _about(*_place(water)))
 
     def take(self, marches: Mapping[Node, March | None]) -> None:
         """Keep marches that were sent along."""
@@ -219,6 +240,10 @@ class Family:
             upper[height] = min(MOST, max(0, round(upper_m / of_depth)))
             pace[height] = min(MOST, max(0, round(pace_m_s / of_speed)))
         return March(array("H", used), array("H", upper), array("H", pace))
+
+
+def _place(water: Column) -> tuple[float, float, ProfileKind]:
+    return water.depth_m, water.surface_speed_m_s, water.profile
 
 
 def _about(depth_m: float, speed_m_s: float, profile: ProfileKind) -> list[tuple[Node, float]]:
@@ -283,11 +308,12 @@ def hung(rig: Rig, water: Water, column: Column) -> Hung | None:
     """Return how a rig hangs in one column of a lie's water: read off, or solved where it cannot be; None where it does not
     settle.
     """
-    found = family(rig, water.bed, water.temperature_c).at(rig, column)
+    kin = family(rig, water.bed, water.temperature_c)
+    found = kin.at(rig, column)
     if found is not None:
         return found
     try:
-        steady = steady_drift(assemble(rig, column), pieces=PIECES)
+        steady = steady_drift(assemble(rig, column), pieces=PIECES, near=kin.near(rig, column))
     except DerivaError:
         return None
     return as_hung(rig, column, steady)
