@@ -1,10 +1,11 @@
 /** What every screen about a lie needs: the lie with its situation, or a word on why there is none. */
 import { Link, useParams } from "@tanstack/react-router";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect } from "react";
 import type { Beat, Lie, Situation } from "../api/client";
 import { useKeptAngler } from "../local/angler";
+import { wake } from "../local/engine";
 import { useHeldNow } from "../local/logbook";
-import { useOverdue, useRoad } from "../local/road";
+import { useOnline, useOverdue, useRoad } from "../local/road";
 import { type Again, asRead, readAgain } from "../local/standing";
 import { useBeats } from "../queries/places";
 import { useMeasured } from "../queries/water";
@@ -66,6 +67,10 @@ function AtOne(props: Props & Unread & { old: boolean }) {
   const { lie, beat, old, children, unread = NotRead, afresh = ReadAgain, here = false } = props;
   const held = useHeldNow(lie);
   const angler = useKeptAngler();
+  const online = useOnline();
+  useEffect(() => {
+    if (!online) wake(lie.id); // so that nothing that is asked of this device waits for its start
+  }, [online, lie.id]);
   const overdue = useOverdue(held ? `${held.id} ${held.at}` : null);
   const open = useRoad() && !overdue;
   // where the road is open, what was read is with the service, and what it says of it here, in a moment

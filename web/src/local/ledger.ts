@@ -1,10 +1,10 @@
 /** The ledger as this device has it: what was logged here, or heard of, and the service may not have yet. */
 import { useLiveQuery } from "dexie-react-hooks";
 import type { Beat, Ledger, OutingSummary } from "../api/client";
+import { type Of, ofKind, ofOuting, once, outingOf, unsent } from "./entries";
 import { type Line, latestOf } from "./logbook";
-import { type Bodies, device, type Entry, type Kind } from "./records";
+import type { Bodies, Entry, Kind } from "./records";
 
-type Of<K extends Kind> = Extract<Entry, { kind: K }>;
 type Stop = Ledger["stops"][number];
 type Setting = Stop["settings"][number];
 type Drift = Setting["drifts"][number];
@@ -167,8 +167,18 @@ export function ledgerOf(
   };
 }
 
-const entriesOf = (angler: string): Promise<Entry[]> =>
-  device.entries.where("angler").equals(angler).toArray();
+/** What is kept here of an outing, with the names of lies that were added here; `told`: what the service has of it. */
+export async function entriesOf(angler: string, outing: string, told?: Ledger): Promise<Entry[]> {
+  const stops = told?.stops ?? [];
+  const settings = stops.flatMap((stop) => stop.settings);
+  const drifts = settings.flatMap((one) => one.drifts);
+  const idsOf = (of: readonly { id: string }[]) => of.map((one) => one.id);
+  const known = {
+    ...{ stops: idsOf(stops), settings: idsOf(settings), drifts: idsOf(drifts) },
+    others: idsOf([...(told?.notes ?? []), ...drifts.flatMap((one) => one.catches)]),
+  };
+  return [...(await ofOuting(angler, outing, known)), ...(await ofKind(angler, "lies"))];
+}
 
 /** An outing as this device has it; undefined while it is being read. */
 export const useLedgerHere = (
@@ -177,7 +187,7 @@ export const useLedgerHere = (
   beats: readonly Beat[] | undefined,
 ): Ledger | null | undefined =>
   useLiveQuery(
-    async () => (angler ? ledgerOf(await entriesOf(angler), id, beats ?? []) : undefined),
+    async () => (angler ? ledgerOf(await entriesOf(angler, id), id, beats ?? []) : undefined),
     [angler, id, beats],
   );
 
@@ -188,7 +198,10 @@ export const useAsCorrected = (
   beats: readonly Beat[] | undefined,
 ): Ledger | undefined =>
   useLiveQuery(
-    async () => (angler && ledger ? withWritten(ledger, await entriesOf(angler), beats ?? []) : ledger),
+    async () =>
+      angler && ledger
+        ? withWritten(ledger, await entriesOf(angler, ledger.outing.id, ledger), beats ?? [])
+        : ledger,
     [angler, ledger, beats],
     ledger,
   );
@@ -197,7 +210,7 @@ export const useAsCorrected = (
 export const useNotes = (angler: string | undefined, ledger: Ledger): Ledger["notes"] =>
   useLiveQuery(
     async () => {
-      const entries = angler ? await entriesOf(angler) : [];
+      const entries = angler ? await ofKind(angler, "notes") : [];
       const known = new Set(entries.filter((e) => e.kind === "notes").map((e) => e.id));
       const elsewhere = ledger.notes.filter((one) => !known.has(one.id));
       return [...elsewhere, ...notesOf(entries, ledger.outing.id)].sort(byTime);
@@ -219,6 +232,14 @@ function waits(entries: Entry[], { outing, notes, stops }: Ledger): boolean {
   return entries.some((e) => e.sent === 0 && e.refused === null && ids.has(e.id));
 }
 
+/** What is kept here of the outings of which something waits. */
+export async function entriesThatWait(angler: string): Promise<Entry[]> {
+  const waiting = (await unsent(angler)).filter((one) => one.refused === null);
+  const outings = new Set(await Promise.all(waiting.map(outingOf)));
+  const found = await Promise.all([...outings].map((one) => (one ? entriesOf(angler, one) : [])));
+  return once(found.flat());
+}
+
 /** The outings of which something waits here, as this device has them, the newest first. */
 export function waitingOutings(entries: Entry[], beats: readonly Beat[]): OutingSummary[] {
   return entries
@@ -234,6 +255,6 @@ export const useWaitingOutings = (
   beats: readonly Beat[] | undefined,
 ): OutingSummary[] =>
   useLiveQuery(
-    async () => (angler ? waitingOutings(await entriesOf(angler), beats ?? []) : []),
+    async () => (angler ? waitingOutings(await entriesThatWait(angler), beats ?? []) : []),
     [angler, beats],
   ) ?? [];

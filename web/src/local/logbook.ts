@@ -1,9 +1,8 @@
 /** The log of the outing under way, read off the device's own entries; pure but for the hook at the end. */
 import { useLiveQuery } from "dexie-react-hooks";
 import type { Lie } from "../api/client";
+import { type Of, ofKind, ofOuting, once, stopsOf, unsent } from "./entries";
 import { type Bodies, device, type Entry, type Kind } from "./records";
-
-type Of<K extends Kind> = Extract<Entry, { kind: K }>;
 
 export interface Log {
   outing: Of<"outings"> | null;
@@ -29,14 +28,17 @@ const byTime =
   (a: T, b: T) =>
     at(a).localeCompare(at(b)) || a.id.localeCompare(b.id);
 
-/** The log as it stands at a lie, from all entries of an angler. */
+/** The outing that is under way. */
+const openOf = (outings: Of<"outings">[]): Of<"outings"> | null =>
+  outings
+    .filter((e) => !e.body.ended_at && !e.body.gone)
+    .sort(byTime((e) => e.body.started_at))
+    .at(-1) ?? null;
+
+/** The log as it stands at a lie, from what is kept of an angler: of the outing under way, and of what the service has not taken, all. */
 export function logAt(entries: Entry[], lie: string): Log {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
-  const outing =
-    of("outings")
-      .filter((e) => !e.body.ended_at && !e.body.gone)
-      .sort(byTime((e) => e.body.started_at))
-      .at(-1) ?? null;
+  const outing = openOf(of("outings"));
   const stops = of("stops")
     .filter((e) => e.body.outing_id === outing?.id)
     .sort(byTime((e) => e.body.at));
@@ -84,7 +86,24 @@ export const ownLast = (log: Log, device: string): Of<"drifts"> | undefined =>
 
 /** The log at a lie as the device has it now. */
 export async function readLog(angler: string, lie: string): Promise<Log> {
-  return logAt(await device.entries.where("angler").equals(angler).toArray(), lie);
+  const [outings, soundings, waiting] = await Promise.all([
+    ofKind(angler, "outings"),
+    ofKind(angler, "soundings"),
+    unsent(angler),
+  ]);
+  const open = openOf(outings);
+  const fished = open ? await ofOuting(angler, open.id) : [];
+  return logAt(once([...outings, ...fished, ...soundings, ...waiting]), lie);
+}
+
+/** Where and with what is fished at a lie as the device has it now: the outing, the stop and the setting. */
+export async function readStand(
+  angler: string,
+  lie: string,
+): Promise<Pick<Log, "outing" | "stop" | "setting">> {
+  const outings = await ofKind(angler, "outings");
+  const open = openOf(outings);
+  return logAt([...outings, ...(open ? await stopsOf(open.id) : [])], lie);
 }
 
 /** The live log at a lie; undefined while the device is still being read. */
@@ -113,7 +132,7 @@ export const heldAt = (entries: Entry[], lie: Told): Held | null => {
 export const useHeldNow = (lie: Told): Held | null | undefined =>
   useLiveQuery(async () => {
     const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
-    return angler ? heldAt(await device.entries.where("angler").equals(angler).toArray(), lie) : null;
+    return angler ? heldAt(await ofKind(angler, "readings"), lie) : null;
   }, [lie.id, lie.reading?.at]);
 export const useHeld = (lie: Told): Held | null => useHeldNow(lie) ?? null;
 
@@ -162,8 +181,7 @@ export function latestOf(entries: Entry[], outing: string, most = LATEST): Line[
 
 export const useLatest = (angler: string, outing: string | undefined): Line[] =>
   useLiveQuery(
-    async () =>
-      outing ? latestOf(await device.entries.where("angler").equals(angler).toArray(), outing) : [],
+    async () => (outing ? latestOf(await ofOuting(angler, outing), outing) : []),
     [angler, outing],
   ) ?? [];
 
@@ -181,10 +199,7 @@ export function endedLately(entries: Entry[], beat: string, now = Date.now()): O
   );
 }
 export const useEndedLately = (angler: string, beat: string): Of<"outings"> | null =>
-  useLiveQuery(
-    async () => endedLately(await device.entries.where("angler").equals(angler).toArray(), beat),
-    [angler, beat],
-  ) ?? null;
+  useLiveQuery(async () => endedLately(await ofKind(angler, "outings"), beat), [angler, beat]) ?? null;
 
 /** Outings as this device knows them, which the service may not yet: taken back, ended, gone on with. */
 export function asWritten<T extends { id: string; ended_at: string | null }>(
@@ -204,10 +219,7 @@ export const useAsWritten = <T extends { id: string; ended_at: string | null }>(
   angler: string | undefined,
   outings: T[],
 ): T[] => {
-  const entries = useLiveQuery(
-    async () => (angler ? device.entries.where("angler").equals(angler).toArray() : []),
-    [angler],
-  );
+  const entries = useLiveQuery(async () => (angler ? ofKind(angler, "outings") : []), [angler]);
   return asWritten(outings, entries ?? []);
 };
 
@@ -216,6 +228,6 @@ export const useHeldLies = (): Of<"lies">[] =>
   useLiveQuery(async () => {
     const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
     if (!angler) return [];
-    const all = await device.entries.where("angler").equals(angler).toArray();
-    return all.filter((e): e is Of<"lies"> => e.kind === "lies" && e.sent === 0 && e.refused === null);
+    const lies = await ofKind(angler, "lies");
+    return lies.filter((e) => e.sent === 0 && e.refused === null);
   }, []) ?? [];

@@ -127,6 +127,11 @@ export class Device extends Dexie {
       .upgrade(eachEntryIsAWriting);
     this.version(4).upgrade(aRefusalHasItsFaults);
     this.version(5).stores({ marches: "lie" });
+    // a season of outings is read by what hangs on what, and not whole at every tap
+    this.version(6).stores({
+      entries:
+        "id, angler, [angler+kind], [angler+sent], [angler+body.at], body.outing_id, body.stop_id, body.setting_id",
+    });
   }
 }
 

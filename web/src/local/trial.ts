@@ -1,8 +1,8 @@
 /** A fair trial as the service last told of it, and what was fished here since: whose turn it is is said without signal too. */
 import { api, type Trial, type TrialTold, unwrap } from "../api/client";
-import { device, type Entry, type Kind } from "./records";
+import type { Of } from "./entries";
+import { device, type Entry } from "./records";
 
-type Of<K extends Kind> = Extract<Entry, { kind: K }>;
 type Sides = TrialTold["standing"]["sides"];
 
 export interface KeptTrial {

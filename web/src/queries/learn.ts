@@ -14,7 +14,7 @@ import {
 } from "../api/client";
 import { useKeptAngler } from "../local/angler";
 import { turnHere } from "../local/engine";
-import { device } from "../local/records";
+import { ofKind, since } from "../local/entries";
 import { askTrial, goingOn, type KeptTrial, readTrial } from "../local/trial";
 
 /** Whether what stands in an address has the shape of a question; what is wrong in it the service says. */
@@ -134,8 +134,8 @@ export function useTurnHere(
   const here = useLiveQuery(async () => {
     const kept = await readTrial(angler);
     if (!kept) return null;
-    const entries = await device.entries.where("angler").equals(angler).toArray();
-    return { sides: kept.sides, going: goingOn(kept, entries) };
+    const fished = await since(angler, kept.asked);
+    return { sides: kept.sides, going: goingOn(kept, [...fished, ...(await ofKind(angler, "settings"))]) };
   }, [angler]);
   const { data } = useQuery({
     queryKey: ["turn", here?.going],

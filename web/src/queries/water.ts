@@ -8,7 +8,7 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { adviceOf, columnOf, PASSING_MS, pathOf, tuneOf } from "../api/asks";
 import {
   type BuildIn,
@@ -37,6 +37,7 @@ import {
   NotHere,
   tuneHere,
 } from "../local/engine";
+import { useOnline } from "../local/road";
 
 /** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
 async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
@@ -104,6 +105,32 @@ export const useColumn = (situation: Situation) =>
 
 export const useAdvice = (lie: string, situation: Situation) =>
   useHereToo(adviceOf(situation), () => adviseHere(lie, situation), { stays: true });
+
+const LEFT_ALONE_MS = 500;
+
+/**
+ * Have the rigs for a reading worked out on this device while it is still looked at: they are there when they are turned to. Not at
+ * once: while it is being changed, its column comes first.
+ */
+export function useRigsAhead(lie: string, situation: Situation | null) {
+  const client = useQueryClient();
+  const online = useOnline();
+  const wanted = situation && !online ? JSON.stringify(situation) : null;
+  useEffect(() => {
+    if (wanted === null) return;
+    const of: Situation = JSON.parse(wanted);
+    const { queryKey, queryFn } = adviceOf(of);
+    const ahead = () =>
+      client.prefetchQuery({
+        queryKey,
+        queryFn: () => serviceOr(queryFn, () => adviseHere(lie, of)),
+        networkMode: "always",
+        staleTime: Number.POSITIVE_INFINITY,
+      });
+    const timer = setTimeout(() => void ahead(), LEFT_ALONE_MS);
+    return () => clearTimeout(timer);
+  }, [client, lie, wanted]);
+}
 
 /** A rig as it was set, worked out also where nobody looks any more. */
 export const tuned = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>

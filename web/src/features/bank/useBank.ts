@@ -1,7 +1,8 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
 import type { CatchIn, Outcome, Pace, Situation } from "../../api/client";
+import { ofKind } from "../../local/entries";
 import { isDried, readDirection, dry as setDried, wetted } from "../../local/habits";
-import { type Line, latestOf, ownLast, readLog } from "../../local/logbook";
+import { type Line, latestOf, ownLast, readLog, readStand } from "../../local/logbook";
 import { deviceId, flush, newId, write } from "../../local/outbox";
 import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
 import type { SetTo } from "./moving";
@@ -31,7 +32,7 @@ const isSince = (readAt: string | undefined, began: string): boolean =>
 
 /** Make sure that outing, stop and setting are those of the rig in hand here; return the setting's id. */
 async function settle({ angler, beat, lie, situation, inHand, readAt }: Bank): Promise<string> {
-  const log = await readLog(angler, lie); // as it is now, not as it was drawn: taps may come faster than drawings
+  const log = await readStand(angler, lie); // as it is now, not as it was drawn: taps may come faster than drawings
   let outing = log.outing;
   if (outing && outing.body.beat_id !== beat) {
     await write(angler, "outings", outing.id, { ...outing.body, ended_at: now() });
@@ -198,8 +199,8 @@ export const changeOuting = (
 ): Promise<void> =>
   kept(angler, async () => {
     if (change.ended_at === null)
-      for (const open of await device.entries.where("angler").equals(angler).toArray())
-        if (open.kind === "outings" && open.id !== id && !open.body.ended_at && !open.body.gone)
+      for (const open of await ofKind(angler, "outings"))
+        if (open.id !== id && !open.body.ended_at && !open.body.gone)
           await write(angler, "outings", open.id, { ...open.body, ended_at: now() });
     await write(angler, "outings", id, { ...body, ...change });
   });

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import {
   type Beat,
   type Caution,
@@ -12,13 +12,11 @@ import {
 } from "../../api/client";
 import { useKeys } from "../../app/shortcuts";
 import { standing, stops } from "../../local/cautions";
-import { wake } from "../../local/engine";
 import { useOwnDevice } from "../../local/habits";
 import { hasTwoNymphs, tuningOf } from "../../local/inhand";
 import { ownLast, readLog, useLog } from "../../local/logbook";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
-import { useOnline } from "../../local/road";
 import type { Again } from "../../local/standing";
 import { useToday } from "../../queries/places";
 import { useCoach, useHung } from "../../queries/water";
@@ -135,17 +133,12 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     onClear: () => mine && act(() => correct(angler, mine, { weed: true })),
   };
   const takeBack = () => act(() => undo(bank));
-  const online = useOnline();
   const there = keysFor(inHand.rig === "dry");
   useKeys(
     fishing
       ? { ...Object.fromEntries(there.map(({ key, outcome }) => [key, () => press(outcome)])), u: takeBack }
       : {},
   );
-  const packed = fishing && !online;
-  useEffect(() => {
-    if (packed) wake(lie.id); // so that the first word of the coach does not wait for it
-  }, [packed, lie.id]);
   // an answer to earlier drifts is no answer to these: without signal there is none
   const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);

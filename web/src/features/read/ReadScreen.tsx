@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Reading, ReadingIn, Situation } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
-import { useColumn } from "../../queries/water";
+import { useColumn, useRigsAhead } from "../../queries/water";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
@@ -47,6 +47,7 @@ interface Props extends AtLie {
 
 function Read({ lie, beat, situation, drawn, reading, again }: Props) {
   const column = useColumn(drawn ?? situation);
+  useRigsAhead(lie.id, again ? drawn : null);
   const { show } = useUnits();
   const { water } = drawn ?? situation;
   const [changing, setChanging] = useState(false);

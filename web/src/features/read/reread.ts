@@ -2,6 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import type { Lie, ReadingIn } from "../../api/client";
 import { useKeptAngler } from "../../local/angler";
+import { ofKind } from "../../local/entries";
 import { heldAt } from "../../local/logbook";
 import { flush, write } from "../../local/outbox";
 import { device, LOG } from "../../local/records";
@@ -23,7 +24,7 @@ export async function reread(
   change: Partial<ReadingIn>,
 ): Promise<void> {
   await device.transaction("rw", LOG, async () => {
-    const held = heldAt(await device.entries.where("angler").equals(angler).toArray(), lie);
+    const held = heldAt(await ofKind(angler, "readings"), lie);
     const { id, body } = held ? { id: held.id, body: withoutTime(held.body) } : drawn;
     await write(angler, "readings", id, { ...changed(body, change), at: new Date().toISOString() });
   });
