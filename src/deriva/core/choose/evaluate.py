@@ -7,7 +7,7 @@ from typing import NamedTuple
 from deriva.core.choose.zone import Zone, strike_zone
 from deriva.core.choose.zone_time import over_scatter, time_in_zone, with_dry
 from deriva.core.drift.scenario import Scenario
-from deriva.core.drift.search import UNKNOWN
+from deriva.core.drift.search import ROUGHLY, UNKNOWN, Near
 from deriva.core.drift.sinking import FLOAT_SHAPE, TIP_SHAPE, Sinking, share_sunk, sinking
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.drift.touching import height_spread, touch_chance
@@ -217,11 +217,17 @@ class Settle:
         self, rig: Rig, water: Water, column: Column, pace_error: float = 0.0
     ) -> tuple[Scenario, SteadyDrift]:
         """Settle a rig by the search, and return what was settled with it. Raises :class:`NotConverged`."""
-        scenario, near = assemble(rig, column, pace_error=pace_error), UNKNOWN
-        # a tip that lags may hold a light fly high up, far from where one that does not lets it down
-        if self.kept and pace_error >= 0.0:
-            near = family(rig, water.bed, water.temperature_c).near(rig, column)
-        return scenario, steady_drift(scenario, near=near)
+        scenario = assemble(rig, column, pace_error=pace_error)
+        return scenario, steady_drift(scenario, near=self._near(rig, water, column, pace_error))
+
+    def _near(self, rig: Rig, water: Water, column: Column, pace_error: float) -> Near:
+        if not self.kept:
+            return UNKNOWN
+        if (
+            pace_error < 0.0
+        ):  # a tip that lags may hold a light fly high up, far from where one that does not lets it down
+            return UNKNOWN._replace(within=ROUGHLY)
+        return family(rig, water.bed, water.temperature_c).near(rig, column)
 
 
 SOLVED, READ_OFF = Settle(kept=False), Settle(kept=True)

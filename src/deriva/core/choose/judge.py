@@ -1,13 +1,16 @@
 """A rig judged in a situation: its criteria, score and reasons, its answer in one line, and what to mind about it."""
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from deriva.core.choose.criteria import Criterion, judge
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import SOLVED, Evaluation, Settle, evaluate
+from deriva.core.drift.steady import SteadyDrift
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import NAMES, Rig, RigKind
 from deriva.core.model.situation import Situation
+from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.offers import on_bead
 from deriva.core.rigs.parts import CARRY_MARGIN
@@ -101,6 +104,12 @@ def _warnings(e: Evaluation, situation: Situation) -> tuple[str, ...]:
     return tuple(said)
 
 
+@lru_cache(maxsize=64)
+def _settled(settle: Settle, rig: Rig, water: Water) -> SteadyDrift:
+    """Settle a rig in the water believed: the rule of thumb's is the same at every step of a slider."""
+    return settle.solved(rig, water, water.column())[1]
+
+
 def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float], settle: Settle) -> str:
     """Say the rule of thumb's setting and, where the computed one differs, what the fly would do at the thumb's."""
     lo, hi = band
@@ -115,7 +124,7 @@ def _thumb_note(e: Evaluation, situation: Situation, band: tuple[float, float], 
         dropper_spacing_m=None if spacing is None else min(spacing, middle / 2.0),
     )
     water = situation.water
-    _, there = settle.solved(rig, water, water.column())
+    there = _settled(settle, rig, water)
     if there.grounded:
         return f"{said} At {qty(middle, 'm')} the point fly would lie on the bed."
     above_bed = water.depth_m - there.body_depth_m[0]

@@ -32,20 +32,21 @@ looked for."""
 NEAR_STEP, NEAR_STEPS = 0.02, 4
 """How far about a height that is known already a tip's rig is looked for, in depths, at first; twice as far each time."""
 
-NEAR_TOLERANCE = 1e-4
-"""As :data:`TOLERANCE`, where the rig is known nearly from marches, which are rounded to twice that."""
+ROUGHLY = 1e-4
+"""As :data:`TOLERANCE`, for what is mixed with what marches say, which are rounded to twice that."""
 
 
 class Near(NamedTuple):
     """Where a rig is known to hang, nearly: height of its lowest body above where it lies, m, and the float's pace over the
-    surface speed; not numbers where nothing is known.
+    surface speed; not numbers where nothing is known. ``within``: how closely it is to be found, as :data:`TOLERANCE`.
     """
 
     height: float
     pace: float
+    within: float
 
 
-UNKNOWN = Near(math.nan, math.nan)
+UNKNOWN = Near(math.nan, math.nan, TOLERANCE)
 
 
 class FloatRig(NamedTuple):
@@ -300,8 +301,8 @@ def solve_float(
     scale = max(0.5 * water.rho * float_area * us * us, 0.02 * bodies.weight[0], 1e-9)
     rig = FloatRig(mesh, bodies, water, float_area, length, scale)
     if not math.isnan(near.height):
-        q, v, left = _broyden(near.height, near.pace * us, rig, TOLERANCE, shape)
-        if left <= TOLERANCE:
+        q, v, left = _broyden(near.height, near.pace * us, rig, near.within, shape)
+        if left <= near.within:
             return q, v, left
     start = min(max(depth - 0.96 * length, -0.5 * GROUNDING_SPAN), 0.95 * depth)
     q, v, left = _broyden(start, 0.88 * us, rig, TOLERANCE, shape)
@@ -400,7 +401,7 @@ def solve_tip(
     if near.height > 0.0:  # never where there is none
         lo, r_lo, hi, r_hi = _bracket_near(near.height, v, height, mesh, bodies, water, shape)
         if r_lo <= 0.0 < r_hi:
-            return _close(lo, r_lo, hi, r_hi, v, height, NEAR_TOLERANCE, mesh, bodies, water, shape)
+            return _close(lo, r_lo, hi, r_hi, v, height, near.within, mesh, bodies, water, shape)
     hi = depth
     r_hi = _spare(hi, v, mesh, bodies, water, height, shape)
     if r_hi < 0.0:
@@ -415,7 +416,7 @@ def solve_tip(
         hi, r_hi = q, r
     if r_lo > 0.0:
         return hi, r_hi / depth, False
-    return _close(lo, r_lo, hi, r_hi, v, height, TOLERANCE, mesh, bodies, water, shape)
+    return _close(lo, r_lo, hi, r_hi, v, height, near.within, mesh, bodies, water, shape)
 
 
 @jit

@@ -16,7 +16,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching
-from deriva.core.drift.search import UNKNOWN, Near
+from deriva.core.drift.search import ROUGHLY, UNKNOWN, Near
 from deriva.core.drift.sinking import load, tau_at
 from deriva.core.drift.steady import SteadyDrift, steady_drift
 from deriva.core.errors import DerivaError
@@ -172,7 +172,7 @@ class Family:
             return UNKNOWN
         found = self.at(rig, water)
         if found is not None:
-            return Near(found.low_m - self.radius_m, found.pace)
+            return Near(found.low_m - self.radius_m, found.pace, ROUGHLY)
         marks = _mixed(self, *_place(water))
         if marks is None or len(marks.used) < 2:
             return UNKNOWN
@@ -180,7 +180,7 @@ class Family:
         on = min(on, FURTHEST_ON)
         low = marks.low[-1] + on * (marks.low[-1] - marks.low[-2])
         pace = marks.pace[-1] + on * (marks.pace[-1] - marks.pace[-2])
-        return Near(max(0.0, low - self.radius_m), pace)
+        return Near(max(0.0, low - self.radius_m), pace, ROUGHLY)
 
     def mix(self, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
         """Return the march in a water between four of the grid."""
