@@ -129,6 +129,7 @@ export class Device extends Dexie {
     this.version(5).stores({ marches: "lie" });
     // a season of outings is read by what hangs on what, and not whole at every tap
     this.version(6).stores({
+      marches: "lie, [lie+at]",
       entries:
         "id, angler, [angler+kind], [angler+sent], [angler+body.at], body.outing_id, body.stop_id, body.setting_id",
     });

@@ -5,6 +5,7 @@ what it costs to make and to lose flies.
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from operator import mul
 from typing import Literal
 
 from deriva.core.choose.change import CYCLE_S, SECONDS
@@ -73,27 +74,26 @@ SURE = 0.6
 
 @dataclass(frozen=True, slots=True)
 class _Option:
-    """A rig that could be fished next, what it does in each of the likely waters, the drifts that tying it costs, and how much
-    oftener than reckoned it hangs up.
+    """A rig that could be fished next, what it does in each of the likely waters, and the drifts that tying it costs.
+
+    ``nets`` are its shares of a drift in the zone in each, less what its hang-ups cost in drifts; ``chances`` those of a clean
+    drift, a tick and a hang-up, each in all waters.
     """
 
     rig: Rig
     there: tuple[Response, ...]
     cost: float
-    snags: float = 1.0
-
-    def net(self, k: int) -> float:
-        """Share of a drift in the zone in one water, less what its hang-ups cost in drifts."""
-        one = self.there[k]
-        return one.useful - min(1.0, self.snags * one.hung) * LOST_S / CYCLE_S * TIME_SHARE
+    nets: tuple[float, ...]
+    chances: tuple[tuple[float, ...], ...]
 
     def mean(self, weights: Sequence[float]) -> float:
-        """Return the same over the belief."""
-        return sum(w * self.net(k) for k, w in enumerate(weights))
+        """Return the net share over the belief."""
+        share: float = sum(map(mul, weights, self.nets))
+        return share
 
     def useful(self, weights: Sequence[float]) -> float:
         """Return the share of the drift in the zone over the belief."""
-        return sum(w * self.there[k].useful for k, w in enumerate(weights))
+        return sum(w * one.useful for w, one in zip(weights, self.there, strict=True))
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,8 +114,11 @@ class Gist:
 
     def option(self, rig: Rig, cost: float = 0.0) -> _Option:
         """Return a rig with what it does in each."""
-        there = (respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
-        return _Option(rig, tuple(there), cost, self.snags)
+        there = tuple(respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
+        hangs = (min(1.0, self.snags * one.hung) * LOST_S / CYCLE_S * TIME_SHARE for one in there)
+        nets = tuple(one.useful - lost for one, lost in zip(there, hangs, strict=True))
+        chances = tuple(zip(*((one.clean, one.tick, one.hung) for one in there), strict=True))
+        return _Option(rig, there, cost, nets, chances)
 
     def with_snags(self, drifts: Sequence[LoggedDrift]) -> "Gist":
         """Return it with how much oftener than reckoned this bed hangs a fly up, as far as the drifts have shown."""
@@ -132,11 +135,6 @@ class Gist:
         return not lies_on_the_bed(rig, self.situation, self._column(middle), middle.runs_off)
 
 
-def _chances(there: Response) -> tuple[float, float, float]:
-    """Return the chances of a clean drift, a tick and a hang-up in one water."""
-    return there.clean, there.tick, there.hung
-
-
 def worth_of(option: _Option, options: Sequence[_Option], weights: Sequence[float], to_come: float) -> float:
     """Return the drifts in the zone that a rig brings if it is fished from now on, and what its first drift teaches.
 
@@ -145,8 +143,8 @@ def worth_of(option: _Option, options: Sequence[_Option], weights: Sequence[floa
     """
     later = max(0.0, to_come - 1.0 - SWITCH_DRIFTS)
     knowing = 0.0
-    for outcome in range(3):
-        after = [w * _chances(option.there[k])[outcome] for k, w in enumerate(weights)]
+    for chances in option.chances:
+        after = list(map(mul, weights, chances))
         knowing += max(other.mean(after) for other in options)
     blind = max(other.mean(weights) for other in options)
     return to_come * option.mean(weights) + LEARNING * later * max(0.0, knowing - blind) - option.cost

@@ -10,7 +10,7 @@ How near that is to a direct solve: tests/core/rigs/test_hung.py.
 
 import math
 from array import array
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -184,21 +184,26 @@ class Family:
 
     def mix(self, depth_m: float, speed_m_s: float, profile: ProfileKind) -> Between | None:
         """Return the march in a water between four of the grid."""
-        four = [(self.march(node), share * UNIT) for node, share in _about(depth_m, speed_m_s, profile)]
-        weighed = [(one, w) for one, w in four if one is not None]
-        if len(weighed) < len(four):
+        about = _about(depth_m, speed_m_s, profile)
+        four = [one for node, _ in about if (one := self.march(node)) is not None]
+        if len(four) < len(about):
             return None
-        found = Between([], [], [], [], [])
-        for p in range(MARKS):
-            if any(one.used[p] == NONE for one, _ in weighed):
-                continue
-            found.used.append(self.base_m + depth_m * sum(w * one.used[p] for one, w in weighed))
-            found.pace.append(sum(w * one.pace[p] for one, w in weighed))
-            if self.rig.dropper is not None:
-                found.upper.append(depth_m * sum(w * one.upper[p] for one, w in weighed))
-            found.low.append(self.radius_m + depth_m * SHARES[p])
-            found.lies.append(p > HEIGHTS)
-        return found if found.used else None
+        a, b, c, d = (share * UNIT for _, share in about)
+
+        def mixed(of: Iterable["array[int]"]) -> list[float]:
+            return [a * i + b * j + c * k + d * n for i, j, k, n in zip(*of, strict=True)]
+
+        used, pace = mixed(one.used for one in four), mixed(one.pace for one in four)
+        upper = mixed(one.upper for one in four) if self.rig.dropper is not None else None
+        hangs = [p for p, at in enumerate(zip(*(one.used for one in four), strict=True)) if max(at) < NONE]
+        found = Between(
+            [self.base_m + depth_m * used[p] for p in hangs],
+            [self.radius_m + depth_m * SHARES[p] for p in hangs],
+            [depth_m * upper[p] for p in hangs] if upper else [],
+            [pace[p] for p in hangs],
+            [p > HEIGHTS for p in hangs],
+        )
+        return found if hangs else None
 
     def was_sent(self, water: Column) -> bool:
         """Return whether the marches about a water were sent along."""
