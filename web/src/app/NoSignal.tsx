@@ -16,18 +16,23 @@ export function useFrom(at: number): string {
 /** The one quiet sign of no signal, or of signal that carries nothing, on every screen in the same place: from when what is shown is. */
 export function NoSignal() {
   const since = useBeats().dataUpdatedAt;
-  const from = useFrom(since);
   const online = useOnline();
   return (
     <span aria-live="polite" className="h-4 text-xs leading-4 font-semibold whitespace-nowrap text-caution">
       {!online && (hasSignal() ? "no answer" : "no signal")}
-      {!online && since > 0 && (
-        <>
-          {" · "}
-          <span className="max-lg:sr-only">as of </span>
-          {from}
-        </>
-      )}
+      {!online && since > 0 && <AsOf at={since} />}
     </span>
+  );
+}
+
+/** Apart, since to put a time into words for the first time takes the browser longer than all else here. */
+function AsOf({ at }: { at: number }) {
+  const from = useFrom(at);
+  return (
+    <>
+      {" · "}
+      <span className="max-lg:sr-only">as of </span>
+      {from}
+    </>
   );
 }

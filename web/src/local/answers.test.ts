@@ -46,6 +46,19 @@ describe("what the service answered", () => {
     });
   });
 
+  it("is not written down again for what is not kept, as after every tap", () => {
+    const before = new QueryClient();
+    const stop = remember(before);
+    const timers = vi.spyOn(globalThis, "setTimeout");
+    const soon = () => timers.mock.calls.filter(([, after = 0]) => after < 1000).length;
+    before.setQueryData(["coach", { drifts: 3 }], { advice: "hold" });
+    expect(soon()).toBe(0);
+    before.setQueryData(["box"], "flies");
+    expect(soon()).toBe(1);
+    timers.mockRestore();
+    stop();
+  });
+
   it("keeps the newest page of the ledger, and nothing that was looked for in it", async () => {
     const before = new QueryClient();
     const stop = remember(before);

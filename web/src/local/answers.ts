@@ -23,10 +23,13 @@ const LATER_MS = 400;
 /** Old answers are of no use: a lie stands differently after two days. */
 export const STALE_MS = 48 * 3600 * 1000;
 
+const kind = (one: Query) => String(one.queryKey[0]);
+/** Whether an answer is of a kind that is kept. */
+const ofUse = (one: Query) => KEPT.has(kind(one)) || NEWEST_OF.has(kind(one)) || one.queryHash === LEDGER;
+
 /** What is worth keeping: all that is about the river, and the newest of what was computed for its lies. */
 export function worthKeeping(queries: Query[]): Set<Query> {
   const answered = queries.filter((one) => one.state.data !== undefined); // also where asking again has failed since
-  const kind = (one: Query) => String(one.queryKey[0]);
   const computed = answered
     .filter((one) => NEWEST_OF.has(kind(one)))
     .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt)
@@ -71,7 +74,8 @@ export function remember(client: QueryClient, told: (kinds: string[]) => void = 
     );
   };
   const stop = client.getQueryCache().subscribe((event) => {
-    if (event.type !== "updated" || event.action.type !== "success") return;
+    // a word of the coach after every tap is no reason to write down all that is kept
+    if (event.type !== "updated" || event.action.type !== "success" || !ofUse(event.query)) return;
     // answers that keep coming put nothing off: what is on the screen is safe so long after it came
     timer ??= setTimeout(() => {
       timer = undefined;
