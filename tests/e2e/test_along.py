@@ -89,7 +89,12 @@ def ledger_has_both(page: Page) -> None:
     """Without signal: what was seen there last, and what waits here."""
     go(page, "Ledger")
     expect(page.get_by_text("Without signal: the newest as of")).to_be_visible()
-    expect(page.get_by_role("listitem").get_by_role("link")).to_have_count(2)
+    outings = page.get_by_role("listitem").get_by_role("link")
+    expect(outings).to_have_count(2)
+    outings.last.click()  # it came along with its beat
+    expect(page.get_by_text("sharing and saving come with signal")).to_be_visible()
+    expect(page.get_by_text("No lie was fished on this outing.")).to_be_visible()
+    expect(page.get_by_role("button", name="Share")).to_have_count(0)
     go(page, "Log")
 
 

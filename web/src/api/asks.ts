@@ -18,6 +18,10 @@ export const todayOf = (beat: string) => ({
   queryKey: ["today", beat],
   queryFn: () => unwrap(api.GET("/api/beats/{beat_id}/today", { params: { path: { beat_id: beat } } })),
 });
+export const ledgerOf = (outing: string) => ({
+  queryKey: ["ledger", outing],
+  queryFn: () => unwrap(api.GET("/api/outings/{outing_id}", { params: { path: { outing_id: outing } } })),
+});
 export const columnOf = (situation: Situation) => ({
   queryKey: ["column", situation],
   queryFn: ({ signal }: Asking = {}) =>

@@ -18,6 +18,9 @@ const KEPT = new Set(["beats", "rivers", "box", "schools", "today"]);
 const LEDGER = hashKey(["outings"]);
 const NEWEST_OF = new Set(["column", "advice", "tune", "hung"]);
 const NEWEST = 60;
+/** Outings that were opened last; one is large. */
+const OPENED = 5;
+const isOuting = ({ queryKey: [kind, ...of] }: Query) => kind === "ledger" && of.length === 1;
 const LATER_MS = 400;
 
 /** Old answers are of no use: a lie stands differently after two days. */
@@ -25,17 +28,20 @@ export const STALE_MS = 48 * 3600 * 1000;
 
 const kind = (one: Query) => String(one.queryKey[0]);
 /** Whether an answer is of a kind that is kept. */
-const ofUse = (one: Query) => KEPT.has(kind(one)) || NEWEST_OF.has(kind(one)) || one.queryHash === LEDGER;
+const ofUse = (one: Query) =>
+  KEPT.has(kind(one)) || NEWEST_OF.has(kind(one)) || one.queryHash === LEDGER || isOuting(one);
 
 /** What is worth keeping: all that is about the river, and the newest of what was computed for its lies. */
 export function worthKeeping(queries: Query[]): Set<Query> {
   const answered = queries.filter((one) => one.state.data !== undefined); // also where asking again has failed since
-  const computed = answered
-    .filter((one) => NEWEST_OF.has(kind(one)))
-    .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt)
-    .slice(0, NEWEST);
+  const newest = (of: (one: Query) => boolean, most: number) =>
+    answered
+      .filter(of)
+      .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt)
+      .slice(0, most);
+  const computed = newest((one) => NEWEST_OF.has(kind(one)), NEWEST);
   const kept = answered.filter((one) => KEPT.has(kind(one)) || one.queryHash === LEDGER);
-  return new Set([...kept, ...computed]);
+  return new Set([...kept, ...computed, ...newest(isOuting, OPENED)]);
 }
 
 const newestPage = ({ pages, pageParams }: InfiniteData<unknown>): InfiniteData<unknown> => ({

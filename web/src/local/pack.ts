@@ -5,12 +5,13 @@ import {
   beatsQuery,
   boxQuery,
   columnOf,
+  ledgerOf,
   marchesOf,
   schoolsQuery,
   todayOf,
   tuneOf,
 } from "../api/asks";
-import type { Beat, Situation, Tuning } from "../api/client";
+import { api, type Beat, type Situation, type Tuning, unwrap } from "../api/client";
 import { heard, roadCarries } from "../api/road";
 import { ENGINE, engineKept, listing } from "./engine";
 import { rigOf, take, tuningOf } from "./inhand";
@@ -26,6 +27,9 @@ export interface Progress {
 
 /** How long what was computed for a beat may be used; the river has changed after that. */
 export const PACK_KEEPS_MS = 7 * 24 * 3600 * 1000;
+
+/** So many of the last outings at a beat come along, to be looked up there. */
+const LAST_OUTINGS = 3;
 
 /** Fetch what of the engine is not kept yet, saying how many bytes of it have come. */
 async function fetchEngine(told: (bytes: number, of: number) => void): Promise<number> {
@@ -110,6 +114,9 @@ export async function packBeat(
   await get(boxQuery, true);
   await get(schoolsQuery);
   await askTrial(angler);
+  const outings = await unwrap(api.GET("/api/outings"));
+  const here = outings.filter((one) => one.beat_id === beatId).slice(0, LAST_OUTINGS);
+  for (const { id } of here) await get(ledgerOf(id), true);
   const lies = beat.lies.flatMap((lie) => read(lie).map((situation) => ({ lie, situation })));
   for (const [k, { lie, situation }] of lies.entries()) {
     told({ what: lie.name, share: 0.5 + (0.5 * k) / lies.length, bytes: engine });

@@ -1,5 +1,6 @@
 /** The log as the service has it. */
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { ledgerOf } from "../api/asks";
 import { api, unwrap } from "../api/client";
 
 const A_PAGE = 50;
@@ -29,11 +30,7 @@ export const useFound = (find: string) =>
     enabled: find !== "",
   });
 
-export const useLedger = (id: string) =>
-  useQuery({
-    queryKey: ["ledger", id],
-    queryFn: () => unwrap(api.GET("/api/outings/{outing_id}", { params: { path: { outing_id: id } } })),
-  });
+export const useLedger = (id: string) => useQuery(ledgerOf(id));
 
 /** Outings drawn small. What is listed stays listed: each page is asked for once. */
 export const useStrips = (ids: readonly string[]) =>

@@ -208,6 +208,8 @@ function OutingLink({
 export function LedgerPage() {
   const { outingId = "" } = useParams({ strict: false });
   const ledger = useLedger(outingId);
+  const from = useFrom(ledger.dataUpdatedAt);
+  const online = useOnline();
   const [sharing, setSharing] = useState(false);
   const [saving, setSaving] = useState(false);
   const angler = useKeptAngler()?.id;
@@ -228,8 +230,14 @@ export function LedgerPage() {
   const { outing } = ledger.data;
   return (
     <Outing ledger={corrected} angler={angler} beat={beats?.find((one) => one.id === outing.beat_id)}>
-      <Button onClick={() => setSaving(true)}>Save</Button>
-      <Button onClick={() => setSharing(true)}>Share</Button>
+      {online ? (
+        <>
+          <Button onClick={() => setSaving(true)}>Save</Button>
+          <Button onClick={() => setSharing(true)}>Share</Button>
+        </>
+      ) : (
+        <p className="self-center text-soft">As of {from}; sharing and saving come with signal.</p>
+      )}
       {angler && (
         <Again
           key={outing.id}
