@@ -1,9 +1,10 @@
 import { useState } from "react";
-import type { Beat, Lie, ReadingIn } from "../../api/client";
+import type { Beat, Lie, ReadingIn, Situation } from "../../api/client";
 import { LieTitle } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
 import { newId } from "../../local/outbox";
 import { useRoad } from "../../local/road";
+import { useRigsAhead } from "../../queries/water";
 import type { Base } from "./base";
 import { HeldNote, troubleOf } from "./HeldNote";
 import { ReadingForm, type Rest } from "./ReadingForm";
@@ -18,10 +19,18 @@ const asDraft = ({ lie_id: _lie, at: _at, depth_sd_m: _sd, ...rest }: ReadingIn)
   ...rest,
 });
 
+interface Props {
+  lie: Lie;
+  beat: Beat;
+  /** The water as it was read, once this device has worked that out. */
+  drawn?: Situation | null;
+}
+
 /** The first reading of a lie. Two numbers are asked for; as soon as both are there it is stored. */
-export function FirstReading({ lie, beat }: { lie: Lie; beat: Beat }) {
+export function FirstReading({ lie, beat, drawn = null }: Props) {
   const held = useHeld(lie);
   const open = useRoad();
+  useRigsAhead(lie.id, drawn);
   const [fresh] = useState(newId);
   const [typed, setDraft] = useState<Draft | null>(null);
   const draft: Draft = typed ?? (held ? asDraft(held.body) : { ...BLANK, ...beat.carried });

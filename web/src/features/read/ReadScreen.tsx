@@ -31,7 +31,7 @@ export const ReadScreen = () => (
           reading={lie.reading}
         />
       ) : (
-        <FirstReading key={lie.id} lie={lie} beat={beat} />
+        <FirstReading key={lie.id} lie={lie} beat={beat} drawn={reckoned ? situation : null} />
       )
     }
   >
