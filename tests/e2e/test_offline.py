@@ -99,6 +99,20 @@ def test_engine__starts_and_says_what_the_service_says(
     page.get_by_role("button", name="Tick").click()
     expect(page.get_by_text("Worked out on this device.")).to_be_visible(timeout=60_000)
     expect(coach.locator("p").first).to_have_text(said)
+    if not spoilt:
+        read_a_lie_that_was_not_taken_along(page)
+
+
+def read_a_lie_that_was_not_taken_along(page: Page) -> None:
+    """The rigs are begun on while the reading is looked at, and it is said that few flies were."""
+    page.goto(page.url.replace("/log", "/read"))
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("1.40")
+    depth.press("Enter")
+    heading(page, "1.40 m deep, as read just now")
+    go(page, "Rig")
+    expect(page.get_by_text("from a quick look at a few flies")).to_be_visible(timeout=60_000)
+    heading(page, "in the zone")
 
 
 @pytest.mark.kept

@@ -53,7 +53,7 @@ export function FirstReading({ lie, beat, drawn = null }: Props) {
         </p>
         {lie.notes && <p className="mt-1 text-soft">{lie.notes}</p>}
       </div>
-      {held && (!open || held.refused) && <HeldNote held={held} drawn={false} />}
+      {held && (!open || held.refused) && <HeldNote held={held} drawn={null} />}
       <ReadingForm
         title="First reading"
         depth={depth_m ?? null}

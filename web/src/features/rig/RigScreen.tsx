@@ -13,7 +13,7 @@ import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
-import { Hanging } from "./Hanging";
+import { Hanging, useTakenAlong } from "./Hanging";
 import { LeastChange } from "./LeastChange";
 import { CastsHere, DryAlone, OtherWays, Relax } from "./OtherWays";
 import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
@@ -88,6 +88,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
     set: setTuning,
   } = useTuning(lie.id, situation, () => beginning(kind, ranked, inHand));
   const online = useOnline();
+  const taken = useTakenAlong(lie.id);
   const engine = useEngineHere();
   const settable = online || engine;
   const advised = ranked.find((one) => one.rig === kind);
@@ -128,8 +129,10 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
         {byDevice && (
           <p className="text-soft">
             Worked out on this device, for {show(situation.water.depth_m, "m")} and{" "}
-            {show(situation.water.surface_speed_m_s, "m/s")}: the flies advised before, set anew. With signal
-            all flies are looked at.
+            {show(situation.water.surface_speed_m_s, "m/s")}:{" "}
+            {taken !== false
+              ? "the flies advised before, set anew. With signal all flies are looked at."
+              : "from a quick look at a few flies. With signal all of them are looked at."}
           </p>
         )}
         {inHand && first && inHand.rig !== first.rig && (
