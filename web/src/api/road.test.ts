@@ -63,7 +63,7 @@ describe("the road", () => {
     await expect(road.carried("/api/coach", { method: "POST" }, true)).rejects.toThrow(TypeError);
     expect(service.asked.length).toBe(before);
     service.now((url) => url === SMALL);
-    await vi.advanceTimersByTimeAsync(15_000);
+    await vi.advanceTimersByTimeAsync(30_000);
     expect(road.roadCarries()).toBe(true);
     expect(told).toHaveBeenCalledTimes(2);
   });
@@ -77,6 +77,22 @@ describe("the road", () => {
     service.waiting[0]?.answer();
     await vi.advanceTimersByTimeAsync(0);
     expect(question()).toBe("answered");
+  });
+
+  test("a road that is slow, and carries, is given the time that it takes", async () => {
+    globalThis.fetch = (_, init) =>
+      new Promise((resolve, reject) => {
+        setTimeout(() => resolve(new Response("{}")), 5000);
+        init?.signal?.addEventListener("abort", () => reject(init.signal?.reason));
+      });
+    const first = ended(road.carried("/api/session", {}, true));
+    await vi.advanceTimersByTimeAsync(AT_MOST_MS + 100);
+    expect([first(), road.roadCarries()]).toEqual(["given up", false]);
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(road.roadCarries()).toBe(true);
+    const second = ended(road.carried("/api/session", {}, true));
+    await vi.advanceTimersByTimeAsync(5100);
+    expect([second(), road.roadCarries()]).toEqual(["answered", true]);
   });
 
   test("whatever comes opens the road", async () => {

@@ -3,10 +3,12 @@
  * what is not answered for a while is doubted, and a small question settles it.
  */
 
-/** What is not answered by then is doubted. */
-const DOUBTED_AFTER_MS = 2000;
-/** The small question, which costs the service nothing, is answered by then, or nothing comes. */
-const SETTLED_BY_MS = 2000;
+/** What is not answered by then is doubted; and the small question, which costs the service nothing, is answered by then, or
+ * nothing comes. */
+const PATIENCE_MS = 2000;
+/** Where nothing comes nobody waits for the small question: it may take longer each time, and tells how slow the road is. */
+const LATER_PATIENCE_MS = [4000, 8000, 15_000];
+const MOST_PATIENCE_MS = 15_000;
 /** How long after that it is asked again, and again. */
 const ASKED_AGAIN_MS = [2000, 5000, 15_000];
 /** A page that was busy for longer than this when time was up may have its answer already. */
@@ -16,6 +18,8 @@ const NOTHING = "nothing comes from the service";
 
 let answers = true;
 let heardLast = 0;
+/** How long an answer may take: twice what the last took on a road that was found to be slow. */
+let patience = PATIENCE_MS;
 /** The asking that goes on, if one does. */
 let settling: symbol | null = null;
 const waiting = new Set<AbortController>();
@@ -46,32 +50,38 @@ export function heard(): void {
   set(true);
 }
 
+function tookFor(began: number): void {
+  patience = Math.min(MOST_PATIENCE_MS, Math.max(PATIENCE_MS, 2 * (performance.now() - began)));
+}
+
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 /** Ask the small question: whether anything came by when it was due, or null where this page was too busy to tell. */
-async function asked(): Promise<boolean | null> {
+async function asked(limit: number): Promise<boolean | null> {
   const began = performance.now();
   const due = new AbortController();
-  const timer = setTimeout(() => due.abort(), SETTLED_BY_MS);
+  const timer = setTimeout(() => due.abort(), limit);
   try {
     await fetch(SMALL, { cache: "no-store", signal: due.signal });
+    tookFor(began);
     return true;
   } catch {
     if (heardLast > began) return true;
-    return performance.now() - began > SETTLED_BY_MS + LATE_MS ? null : false;
+    return performance.now() - began > limit + LATE_MS ? null : false;
   } finally {
     clearTimeout(timer);
   }
 }
 
 async function settle(mine: symbol): Promise<void> {
+  const nth = (of: number[], k: number) => of[Math.min(Math.max(0, k), of.length - 1)] ?? 0;
   for (let k = 0; settling === mine; ) {
-    const comes = await asked();
+    const comes = await asked(answers ? patience : nth(LATER_PATIENCE_MS, k - 1));
     if (settling !== mine || comes === null) continue;
     if (comes) heard();
     else set(false);
     if (comes) break;
-    await pause(ASKED_AGAIN_MS[Math.min(k++, ASKED_AGAIN_MS.length - 1)] ?? 0);
+    await pause(nth(ASKED_AGAIN_MS, k++));
     if (answers) break; // something else came
   }
   if (settling === mine) settling = null;
@@ -94,7 +104,7 @@ export async function carried(
 ): Promise<Response> {
   if (again && !answers) throw new TypeError(NOTHING);
   const began = performance.now();
-  const timer = setTimeout(() => doubt(began), DOUBTED_AFTER_MS);
+  const timer = setTimeout(() => doubt(began), patience);
   const lost = new AbortController();
   if (again) waiting.add(lost);
   const given = init.signal ?? (input instanceof Request ? input.signal : null);
@@ -117,6 +127,7 @@ export async function carried(
 export function hearBrowser(): void {
   const changed = () => {
     answers = true;
+    patience = PATIENCE_MS;
     settling = null;
     for (const told of watchers) told();
   };
