@@ -223,9 +223,8 @@ class Settle:
     def _near(self, rig: Rig, water: Water, column: Column, pace_error: float) -> Near:
         if not self.kept:
             return UNKNOWN
-        if (
-            pace_error < 0.0
-        ):  # a tip that lags may hold a light fly high up, far from where one that does not lets it down
+        # a tip that lags may hold a light fly high up, far from where one that does not lets it down
+        if pace_error < 0.0:
             return UNKNOWN._replace(within=ROUGHLY)
         return family(rig, water.bed, water.temperature_c).near(rig, column)
 
