@@ -18,7 +18,10 @@ from deriva.service.serving import free_port, kill_app, scratch_cluster, start_a
 from deriva.service.store.address import sync_url
 from deriva.service.store.schema import migrate
 
-BEFORE, AFTER, OTHERS, OTHERS_OUTINGS = 20, 10_000, 200, 50
+BEFORE, AFTER, OTHERS, OTHERS_OUTINGS = 120, 10_000, 200, 50
+"""Outings of the angler before and after, other anglers, and outings of each. Before, a page of outings is full and a lie has as
+many readings as are looked at: what a page has more to count is not growth.
+"""
 CALLS, PATIENCE_S = 30, 600.0
 TAPS = 5
 

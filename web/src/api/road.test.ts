@@ -95,6 +95,44 @@ describe("the road", () => {
     expect([second(), road.roadCarries()]).toEqual(["answered", true]);
   });
 
+  test("an answer that stops midway is given up; one that comes piece by piece is waited for", async () => {
+    let body: ReadableStreamDefaultController<Uint8Array> | undefined;
+    globalThis.fetch = (input, init) => {
+      if (String(input) === SMALL)
+        return new Promise((_, reject) =>
+          init?.signal?.addEventListener("abort", () => reject(init.signal?.reason)),
+        );
+      const stream = new ReadableStream<Uint8Array>({
+        start: (made) => {
+          body = made;
+        },
+      });
+      init?.signal?.addEventListener("abort", () => body?.error(init.signal?.reason));
+      return Promise.resolve(new Response(stream, { status: 418, headers: { "x-said": "so" } }));
+    };
+    const send = (text: string) => body?.enqueue(new TextEncoder().encode(text));
+    const slow = road.carried("/api/beats", {}, true);
+    for (const piece of ["[1", ",2", ",3", "]"]) {
+      await vi.advanceTimersByTimeAsync(1900);
+      send(piece);
+    }
+    body?.close();
+    await vi.advanceTimersByTimeAsync(0);
+    const answer = await slow;
+    expect([answer.status, answer.headers.get("x-said"), await answer.json()]).toEqual([
+      418,
+      "so",
+      [1, 2, 3],
+    ]);
+    const half = ended(road.carried("/api/beats", {}, true));
+    await vi.advanceTimersByTimeAsync(0);
+    send("[1");
+    await vi.advanceTimersByTimeAsync(AT_MOST_MS - 100);
+    expect([half(), road.roadCarries()]).toEqual(["waits", true]);
+    await vi.advanceTimersByTimeAsync(200);
+    expect([half(), road.roadCarries()]).toEqual(["given up", false]);
+  });
+
   test("whatever comes opens the road", async () => {
     const service = silent();
     const writing = ended(road.carried("/api/rivers", { method: "POST" }, false));

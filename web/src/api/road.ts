@@ -93,6 +93,25 @@ function doubt(since: number): void {
   void settle(settling);
 }
 
+/** The answer with all that belongs to it: a head may come and the rest not. */
+async function whole(response: Response): Promise<Response> {
+  if (!response.body) return response;
+  const reader = response.body.getReader();
+  const parts: BlobPart[] = [];
+  for (;;) {
+    const since = performance.now();
+    const timer = setTimeout(() => doubt(since), patience);
+    try {
+      const { done, value } = await reader.read();
+      if (done) return new Response(new Blob(parts), response);
+      parts.push(value);
+      heard();
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+}
+
 /**
  * Fetch over the road. What may be asked again is given up, as if there were no signal, once it is clear that nothing comes; anything
  * else is waited for.
@@ -112,7 +131,7 @@ export async function carried(
   try {
     const response = await fetch(input, again ? { ...init, signal: lost.signal } : init);
     heard();
-    return response;
+    return again ? await whole(response) : response;
   } catch (error) {
     if (lost.signal.reason === NOTHING) throw new TypeError(NOTHING, { cause: error });
     if (error instanceof TypeError) doubt(began);
