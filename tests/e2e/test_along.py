@@ -246,6 +246,15 @@ def begin_trial(context: BrowserContext, running: Running) -> None:
     assert context.request.put("/api/learn/trial", data=trial, headers={"Origin": running.address}).ok
 
 
+def read_twice_as_deep(page: Page) -> None:
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("2.40")
+    depth.press("Enter")
+    heading(page, "2.40 m deep, as read just now")
+    expect(page.get_by_text("Mean speed")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    expect(page.get_by_role("main")).to_contain_text("Do not wade")
+
+
 def fish_a_turn(page: Page) -> None:
     """Fish one drift of a trial's first turn; the coach, the trial, and what comes next are worked out here."""
     page.get_by_role("button", name="Clean").click()
@@ -255,6 +264,41 @@ def fish_a_turn(page: Page) -> None:
     page.get_by_role("button", name="What comes next").click()
     expect(page.get_by_role("dialog")).to_contain_text("hung up", timeout=COACHES_WITHIN_MS)
     page.get_by_role("button", name="Back to the keys").click()
+
+
+HEARS_THE_COACH = """{
+  window.asked = [];
+  const open = new Map(), said = {}, Plain = window.Worker;
+  window.Worker = class extends Plain {
+    constructor(...given) {
+      super(...given);
+      this.addEventListener("message", ({ data: { id } }) => {
+        const drifts = open.get(id);
+        if (drifts === undefined) return;
+        said[drifts] = (said[drifts] ?? 0) + 1;
+        document.documentElement.dataset.words = `${said[drifts]} after ${drifts}`;
+      });
+    }
+    postMessage(told) {
+      if (told.door === "coach") {
+        const { length } = told.asked.asked.drifts;
+        window.asked.push(length);
+        open.set(told.id, length);
+      }
+      super.postMessage(told);
+    }
+  };
+}"""
+"""After how many drifts the coach on this device was asked for a word, and how many it has said after the last of those."""
+
+
+def word_is_there_at_the_tap(page: Page) -> None:
+    """While a drift is fished the word after it is worked out, for each way that it may end: the tap asks for nothing."""
+    expect(page.locator("html")).to_have_attribute("data-words", "5 after 2", timeout=COACHES_WITHIN_MS)
+    before = page.evaluate("window.asked.length")
+    page.get_by_role("button", name="Tick").click()
+    coach_line(page, 2)
+    assert set(page.evaluate("window.asked")[before:]) <= {3}
 
 
 def read_where_nothing_comes(page: Page) -> None:
@@ -281,6 +325,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
 ) -> None:
     """Twice as deep and timed anew: picture, advice, cautions, sliders and coach are of the new water, and so is the log."""
     controlled(page)
+    page.add_init_script(HEARS_THE_COACH)
     left_with(page, running, "Wall seam")
     begin_trial(context, running)
     pack(page)
@@ -288,12 +333,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     page.reload()
     page.evaluate(HEARS_WHAT_NEEDS_SIGNAL)
     lie(page, "Wall seam")
-    depth = page.get_by_role("textbox", name="Depth", exact=True)
-    depth.fill("2.40")
-    depth.press("Enter")
-    heading(page, "2.40 m deep, as read just now")
-    expect(page.get_by_text("Mean speed")).to_be_visible(timeout=COACHES_WITHIN_MS)
-    expect(page.get_by_role("main")).to_contain_text("Do not wade")
+    read_twice_as_deep(page)
     go(page, "Rig")
     expect(page.get_by_text("Worked out on this device, for 2.40 m")).to_be_visible(timeout=COACHES_WITHIN_MS)
     heading(page, "in the zone")
@@ -319,6 +359,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     heading(page, re.compile(rf"Indicator · .*mm · {longer:.2f}\sm"))
     begin(page)
     fish_a_turn(page)
+    word_is_there_at_the_tap(page)
     assert page.evaluate("window.needing") == []  # not for a moment, of what is worked out here
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)

@@ -19,8 +19,8 @@ from deriva.service.store.address import sync_url
 from deriva.service.store.schema import migrate
 
 BEFORE, AFTER, OTHERS, OTHERS_OUTINGS = 120, 10_000, 200, 50
-"""Outings of the angler before and after, other anglers, and outings of each. Before, a page of outings is full and a lie has as
-many readings as are looked at: what a page has more to count is not growth.
+"""Outings of the angler before and after, other anglers, and outings of each. Before, a page of outings is full and a lie has
+as many readings as are looked at: what a page has more to count is not growth.
 """
 CALLS, PATIENCE_S = 30, 600.0
 TAPS = 5

@@ -1,5 +1,6 @@
 /** What the core works out for a lie and a rig. */
 import {
+  type FetchQueryOptions,
   hashKey,
   keepPreviousData,
   onlineManager,
@@ -108,29 +109,47 @@ export const useAdvice = (lie: string, situation: Situation) =>
 
 const LEFT_ALONE_MS = 500;
 
+/** Without signal: have what will be asked next worked out on this device, one thing after the other, until it is another. */
+function useAhead<T>(
+  of: T | null,
+  lie: string,
+  asks: (lie: string, of: T) => FetchQueryOptions[],
+  afterMs = 0,
+): void {
+  const client = useQueryClient();
+  const online = useOnline();
+  const wanted = of && !online ? JSON.stringify(of) : null;
+  useEffect(() => {
+    if (wanted === null) return;
+    let over = false;
+    const timer = setTimeout(async () => {
+      for (const one of asks(lie, JSON.parse(wanted) as T)) if (!over) await client.prefetchQuery(one);
+    }, afterMs);
+    return () => {
+      over = true;
+      clearTimeout(timer);
+    };
+  }, [client, lie, wanted, asks, afterMs]);
+}
+
+const rigsFor = (lie: string, of: Situation): FetchQueryOptions[] => {
+  const { queryKey, queryFn } = adviceOf(of);
+  return [
+    {
+      queryKey,
+      queryFn: () => serviceOr(queryFn, () => adviseHere(lie, of)),
+      networkMode: "always",
+      staleTime: Number.POSITIVE_INFINITY,
+    },
+  ];
+};
+
 /**
  * Have the rigs for a reading worked out on this device while it is still looked at: they are there when they are turned to. Not at
  * once: while it is being changed, its column comes first.
  */
-export function useRigsAhead(lie: string, situation: Situation | null) {
-  const client = useQueryClient();
-  const online = useOnline();
-  const wanted = situation && !online ? JSON.stringify(situation) : null;
-  useEffect(() => {
-    if (wanted === null) return;
-    const of: Situation = JSON.parse(wanted);
-    const { queryKey, queryFn } = adviceOf(of);
-    const ahead = () =>
-      client.prefetchQuery({
-        queryKey,
-        queryFn: () => serviceOr(queryFn, () => adviseHere(lie, of)),
-        networkMode: "always",
-        staleTime: Number.POSITIVE_INFINITY,
-      });
-    const timer = setTimeout(() => void ahead(), LEFT_ALONE_MS);
-    return () => clearTimeout(timer);
-  }, [client, lie, wanted]);
-}
+export const useRigsAhead = (lie: string, situation: Situation | null) =>
+  useAhead(situation, lie, rigsFor, LEFT_ALONE_MS);
 
 /** A rig as it was set, worked out also where nobody looks any more. */
 export const tuned = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>
@@ -226,6 +245,20 @@ const coachOf = (lie: string, asked: CoachIn | null) => ({
 /** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
 export const useCoach = (lie: string, asked: CoachIn | null) =>
   useQuery({ ...coachOf(lie, asked), placeholderData: keepPreviousData });
+
+const LIKELY = ["clean", "tick", "hung", "missed", "fish"] as const;
+
+const wordsFor = (lie: string, clean: CoachIn): FetchQueryOptions[] =>
+  LIKELY.map((outcome) => {
+    const drifts = clean.drifts?.map((one, k, all) => (k < all.length - 1 ? one : { ...one, outcome }));
+    return coachOf(lie, { ...clean, drifts });
+  });
+
+/**
+ * Have the coach's words on this device worked out while the next drift is fished, for each way that it may end: they are there at
+ * the tap. `next` is what will be asked if it ends clean.
+ */
+export const useWordsAhead = (lie: string, next: CoachIn | null) => useAhead(next, lie, wordsFor);
 
 /** What the coach will say after each likely run of drifts: asked for when it is looked at, and told as it is worked out. */
 export function useCard(lie: string, asked: CoachIn) {

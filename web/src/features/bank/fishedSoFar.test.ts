@@ -1,10 +1,13 @@
 /** What the coach is asked, of what the log holds. */
+import "fake-indexeddb/auto";
 import { describe, expect, test } from "vitest";
 import type { Situation } from "../../api/client";
-import type { Log } from "../../local/logbook";
+import { dry, fishOn, isDried, readDirection } from "../../local/habits";
+import { type Log, readLog } from "../../local/logbook";
 import type { InHand } from "../../local/records";
-import { fishedSoFar } from "./fishedSoFar";
+import { afterOneMore, fishedSoFar } from "./fishedSoFar";
 import { bottomOf, FIRST, spotsOf } from "./spots";
+import { start, tap } from "./useBank";
 
 const SITUATION = { water: { depth_m: 1, surface_speed_m_s: 0.5 } } as Situation;
 const IN_HAND = { rig: "indicator", setup: { depth_setting_m: 1, point_bead_mm: 3 } } as InHand;
@@ -99,5 +102,38 @@ describe("the coach is asked", () => {
     expect(fishedSoFar(undefined, IN_HAND, SITUATION, known())).toBeNull();
     expect(fishedSoFar(log({ drifts: [] }), IN_HAND, SITUATION, known())).toBeNull();
     expect(fishedSoFar(log({ stop: null }), IN_HAND, SITUATION, known())).toBeNull();
+  });
+  test("before a drift is tapped, of what it is asked when it is", async () => {
+    globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
+    const where = { angler: "angler-1", beat: "beat-1", lie: "lie-1", situation: SITUATION };
+    const hangs = (rig: string, depth_setting_m: number) =>
+      ({
+        rig,
+        depth_setting_m,
+        point_bead_mm: 3,
+        setup: { depth_setting_m, point_form: "slim", point_hook: 16, float: "Bushy" },
+      }) as InHand;
+    await start({ ...where, inHand: hangs("indicator", 1) });
+    await dry();
+    const fished = [
+      { inHand: hangs("indicator", 1), outcome: "clean", pace: null, ...FIRST },
+      { inHand: hangs("indicator", 1), outcome: "hung", pace: "slower", ...FIRST },
+      { inHand: hangs("indicator", 1.2), outcome: "fish", pace: null, lane: 2, stance: 1 },
+      { inHand: hangs("dry_dropper", 0.8), outcome: "tick", pace: "faster", lane: 2, stance: 1 },
+      { inHand: hangs("dry_dropper", 0.8), outcome: "missed", pace: null, lane: 2, stance: 1 },
+    ] as const;
+    for (const [k, { inHand, outcome, ...seen }] of fished.entries()) {
+      if (k === 3) await fishOn("down");
+      const coming = { ...seen, direction: await readDirection(), dried: k > 2 && (await isDried()) };
+      const asked = (of: Parameters<typeof fishedSoFar>[0]) => fishedSoFar(of, inHand, SITUATION, known());
+      const ahead = asked(afterOneMore(await readLog("angler-1", "lie-1"), inHand, coming));
+      await tap({ ...where, inHand }, outcome, seen);
+      const then = asked(await readLog("angler-1", "lie-1"));
+      expect(then?.drifts).toHaveLength(k < 3 ? k + 1 : k - 2);
+      const last = ahead?.drifts?.at(-1);
+      expect({ ...ahead, drifts: [...(ahead?.drifts?.slice(0, -1) ?? []), { ...last, outcome }] }).toEqual(
+        then,
+      );
+    }
   });
 });

@@ -1,7 +1,6 @@
 import type { Bottom, CoachIn, Situation } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
-import type { Log } from "../../local/logbook";
-import type { InHand } from "../../local/records";
+import type { Bodies, InHand } from "../../local/records";
 import { isAt, type Spot, spotOf } from "./spots";
 
 /** What is known of the water beside the situation: when its depth was learned from drifts, where one stands, and its bottom. */
@@ -14,13 +13,21 @@ interface Known {
 const isPast = (at: string, since: string | null): boolean =>
   since !== null && Date.parse(at) <= Date.parse(since);
 
+/** What of a log the coach is asked about. */
+export interface Told {
+  stop: { id: string } | null;
+  settings: readonly { id: string; body: Bodies["settings"] }[];
+  drifts: readonly { id: string; body: Bodies["drifts"] }[];
+  soundings: readonly { body: Bodies["soundings"] }[];
+  catches: readonly { body: Bodies["catches"] }[];
+}
+
 /**
  * The drifts of the stay with the rig in hand, as the coach is asked; null before the first, and under a single dry, which has
- * no depth to learn. Those that a depth was learned from
- * are left out once it is what is believed: they would count twice.
+ * no depth to learn. Those that a depth was learned from are left out once it is what is believed: they would count twice.
  */
 export function fishedSoFar(
-  log: Log | undefined,
+  log: Told | undefined,
   inHand: InHand,
   situation: Situation,
   { learnedAt, here, bottom }: Known,
@@ -55,4 +62,21 @@ export function fishedSoFar(
     ];
   });
   return { situation, rig, drifts, tuning: tuningOf(rig, inHand.setup), ...here, bottom };
+}
+
+/** What is known of a drift before it is fished. */
+type Coming = Pick<Bodies["drifts"], "pace" | "lane" | "stance" | "direction" | "dried">;
+
+/** The log as it will be after a clean drift with the rig in hand: what the coach will be asked of then. */
+export function afterOneMore(log: Told, inHand: InHand, coming: Coming): Told {
+  if (!log.stop || inHand.rig === "dry") return log;
+  const [id, at] = ["coming", new Date().toISOString()];
+  const { rig, depth_setting_m, point_bead_mm, setup } = inHand;
+  const set = { stop_id: log.stop.id, at, rig, depth_setting_m, point_bead_mm, setup };
+  const drift = { ...coming, setting_id: id, at, outcome: "clean" as const, weed: false, undone: false };
+  return {
+    ...log,
+    settings: [...log.settings, { id, body: set }],
+    drifts: [...log.drifts, { id, body: drift }],
+  };
 }

@@ -12,19 +12,19 @@ import {
 } from "../../api/client";
 import { useKeys } from "../../app/shortcuts";
 import { standing, stops } from "../../local/cautions";
-import { useOwnDevice } from "../../local/habits";
+import { useDirection, useDried, useOwnDevice } from "../../local/habits";
 import { hasTwoNymphs, tuningOf } from "../../local/inhand";
 import { ownLast, readLog, useLog } from "../../local/logbook";
 import { askToKeep } from "../../local/pack";
 import type { InHand } from "../../local/records";
 import type { Again } from "../../local/standing";
 import { useToday } from "../../queries/places";
-import { useCoach, useHung } from "../../queries/water";
+import { useCoach, useHung, useWordsAhead } from "../../queries/water";
 import { baseOf, idFor } from "../read/base";
 import { reread, withoutTime } from "../read/reread";
 import type { Weed } from "./ChangeSheet";
 import { turnOf } from "./firstHour";
-import { fishedSoFar } from "./fishedSoFar";
+import { afterOneMore, fishedSoFar } from "./fishedSoFar";
 import { heed, useHeeded } from "./heeded";
 import { keysFor } from "./OutcomeKeys";
 import { bottomOf, FIRST, isAt, type Spot, spotOf } from "./spots";
@@ -72,6 +72,18 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   const bottom = bottomOf(log, again ? [] : lie.bottom);
   const asked = (here: Spot) => fishedSoFar(log, inHand, water, { learnedAt, here, bottom });
   const coach = useCoach(lie.id, asked(spot));
+  const here = first ? turnOf((log?.drifts.length ?? 0) + 1, lanes) : spot;
+  const coming = {
+    pace,
+    ...spot,
+    direction: useDirection(),
+    dried: useDried() && inHand.rig === "dry_dropper",
+  };
+  const next =
+    log?.stop && stays && coming.direction
+      ? fishedSoFar(afterOneMore(log, inHand, coming), inHand, water, { learnedAt, here, bottom })
+      : null;
+  useWordsAhead(lie.id, coach.isFetching ? null : next);
   const minded = standing(today.data?.cautions ?? [], cautions);
   const grave = stops(minded);
   const heeded = useHeeded(log?.outing?.id);
