@@ -241,7 +241,17 @@ def test_stranger__is_told_nothing_of_another_s_log(client: TestClient, stranger
         ({"by": "moon"}, "by"),
         ({"by": "rig", "per": "week"}, "per"),
         ({"by": "rig", "only": [{"dimension": "flow", "part": ""}]}, "only.0.part"),
-        ({"by": "rig", "only": [{"dimension": "flow", "part": "low"}] * 7}, "only"),
+        ({"by": "rig", "only": [{"dimension": "flow", "part": "normal"}] * 7}, "only"),
+        *(
+            ({"by": "rig", "only": [{"dimension": of, "part": part}]}, "only.0.part")
+            for of, part in (
+                ("wind", "ä"),
+                ("zone", "9"),
+                ("depth", "-1"),
+                ("bead", "heavy"),
+                ("flow", "low"),
+            )
+        ),
     ],
 )
 def test_question__that_is_none_is_refused_by_name(
@@ -329,6 +339,8 @@ def test_trial__counts_what_was_fished_since_it_began_and_says_whose_turn_it_is(
     client: TestClient, bank: Bank, rows: psycopg.Connection
 ) -> None:
     assert client.get("/api/learn/trial").json() is None
+    none = client.put("/api/learn/trial", json={"by": "bead", "first": "x", "second": "3.0"})
+    assert faults(none).keys() == {"first"}
     trial = {"by": "bead", "first": "2.5", "second": "3.0"}
     assert client.put("/api/learn/trial", json=trial).status_code == 204
     began = client.get("/api/learn/trial").json()

@@ -4,7 +4,10 @@ from collections.abc import Sequence
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
+from deriva.core.errors import DerivaError
 from deriva.core.learn.answer import Row, Tally, answer
 from deriva.core.learn.dimensions import DIMENSIONS, DimensionName
 from deriva.core.learn.effort import minutes
@@ -174,3 +177,14 @@ def test_parts__of_what_is_measured_meet_at_their_edges() -> None:
 def test_minutes__are_from_drift_to_drift_without_the_pauses() -> None:
     assert minutes([]) == ()
     assert minutes([100.0, 160.0, 190.0, 4000.0]) == (1.0, 1.0, 0.5, 10.0)
+
+
+@given(st.sampled_from(sorted(DIMENSIONS)), st.text(min_size=1, max_size=8) | st.integers(-2, 20).map(str))
+def test_part__of_anything_is_called_something_or_refused_by_name(name: DimensionName, part: str) -> None:
+    dimension = DIMENSIONS[name]
+    assert dimension.label(part, {})
+    if dimension.has(part):
+        return
+    with pytest.raises(DerivaError) as refused:
+        Only(name, part)
+    assert refused.value.field == "part"

@@ -122,9 +122,11 @@ function useAhead<T>(
   useEffect(() => {
     if (wanted === null) return;
     let over = false;
-    const timer = setTimeout(async () => {
-      for (const one of asks(lie, JSON.parse(wanted) as T)) if (!over) await client.prefetchQuery(one);
-    }, afterMs);
+    const ahead = async () => {
+      for (const one of asks(lie, JSON.parse(wanted) as T)) if (!over) await client.fetchQuery(one);
+    };
+    // where one cannot be worked out the others are not tried: who asks is told why
+    const timer = setTimeout(() => void ahead().catch(() => undefined), afterMs);
     return () => {
       over = true;
       clearTimeout(timer);

@@ -2,6 +2,7 @@
 call by different names.
 """
 
+import re
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -10,6 +11,7 @@ from typing import Literal
 from deriva.core.choose.criteria import KIND_WORDS
 from deriva.core.choose.schools import DISAGREEMENTS
 from deriva.core.choose.schools import Question as Disputed
+from deriva.core.errors import Impossible
 from deriva.core.model.quantity import qty
 
 DimensionName = Literal[
@@ -50,8 +52,23 @@ class Dimension:
     of_engine: bool = False
     """Whether the drift engine has to have said it of a setting first."""
 
+    def has(self, key: str) -> bool:
+        """Return whether there may be such a part."""
+        if self.counts:
+            return re.fullmatch(r"[0-9]{1,4}(\.[0-9]{1,4})?", key) is not None
+        return not self.parts() or key in self.parts()
+
+    def check(self, key: str, *, field: str) -> None:
+        """Raise Impossible where there is no such part."""
+        if self.has(key):
+            return
+        said = "a number" if self.counts else f"one of {', '.join(self.parts())}"
+        raise Impossible(f"{field} = {key}: there is no such part of {self.words}: {said}", field=field)
+
     def label(self, key: str, names: Mapping[str, str]) -> str:
         """Return what a part is called; ``names`` knows lies and beats by their ids."""
+        if not self.has(key):
+            return key
         if self.edges:
             return self._between(int(key))
         if self.name == "bead":

@@ -32,6 +32,11 @@ class Only(Checked):
     dimension: DimensionName
     part: Annotated[str, Text(least=1)]
 
+    def __post_init__(self) -> None:
+        """Check the fields, and that there may be such a part."""
+        Checked.__post_init__(self)
+        DIMENSIONS[self.dimension].check(self.part, field="part")
+
 
 @dataclass(frozen=True, slots=True)
 class Question(Checked):

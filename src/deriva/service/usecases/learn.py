@@ -94,7 +94,9 @@ async def evidence_here(
 
 
 async def begin_trial(session: AsyncSession, angler_id: UUID, trial: Trial, *, now: datetime) -> None:
-    """Fish two things in turns from now on; a trial that was under way is over."""
+    """Fish two things in turns from now on; a trial that was under way is over. Raises Impossible for what there cannot be."""
+    for field, part in (("first", trial.first), ("second", trial.second)):
+        DIMENSIONS[trial.by].check(part, field=field)
     angler = await session.get_one(Angler, angler_id)
     angler.trial, angler.trial_began_at = write_noun(trial), now
     await session.flush()

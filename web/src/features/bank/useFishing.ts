@@ -83,7 +83,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     log?.stop && stays && coming.direction
       ? fishedSoFar(afterOneMore(log, inHand, coming), inHand, water, { learnedAt, here, bottom })
       : null;
-  useWordsAhead(lie.id, coach.isFetching ? null : next);
+  useWordsAhead(lie.id, coach.isFetching || coach.isError ? null : next);
   const minded = standing(today.data?.cautions ?? [], cautions);
   const grave = stops(minded);
   const heeded = useHeeded(log?.outing?.id);
