@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from deriva.core.check import bare, fields_of
 from deriva.core.errors import DerivaError
+from deriva.core.learn.dimensions import DIMENSIONS
 from deriva.core.learn.question import Only, Question
 from deriva.core.model.situation import Fish, Place, Rules, School, Situation
 from deriva.core.model.tuning import Tuning
@@ -59,6 +60,10 @@ def values(kind: Any, bounds: tuple[Bound, ...], *, optional: bool) -> st.Search
 def nouns(draw: st.DrawFn, noun: Any) -> Any:  # noqa: ANN401
     """Draw a noun; what its fields forbid each other is not drawn."""
     given_ = {one.name: draw(values(one.kind, one.bounds, optional=one.optional)) for one in fields_of(noun)}
+    if noun is Only:  # of most dimensions hardly any text is a part
+        dimension = DIMENSIONS[given_["dimension"]]
+        parts = ("2", "3.5") if dimension.counts else dimension.parts() or (given_["part"],)
+        given_["part"] = draw(st.sampled_from(parts))
     try:
         return noun(**given_)
     except DerivaError:
