@@ -471,3 +471,27 @@ def test_compare__maps_both_and_answers_to_the_slider(page: Page) -> None:
     said = page.get_by_role("heading", level=1).inner_text()
     page.get_by_role("slider", name=LINE).first.press("PageUp")
     expect(page.get_by_role("heading", level=1)).not_to_have_text(said)
+
+
+def test_first_drift__is_begun_as_the_coach_would(page: Page) -> None:
+    """Offered with the rig while it is tied; who took it is not told otherwise on the bank, after one clean drift neither."""
+    lie(page, "Wall seam")
+    go(page, "Rig")
+    rigs = page.get_by_role("radiogroup", name="Rig").get_by_role("radio")
+    rigs.filter(has_text="Indicator").click()
+    offer = page.get_by_role("button", name=re.compile("^Begin with"))
+    expect(offer).to_contain_text(re.compile(r"Begin with [\d.]+\smm at [\d.]+\sm"))
+    offered = offer.inner_text().replace("\xa0", " ").removeprefix("Begin with ")
+    bead, setting = offered.split(" at ")
+    offer.click()
+    heading(page, f"Indicator · {bead} · set {setting}")
+    expect(page.get_by_role("button", name=f"Set as the coach begins {offered}")).to_be_disabled()
+    sound(page)
+    go(page, "Log")
+    begin(page)
+    word = page.get_by_test_id("coach")
+    for after in range(2):
+        expect(word).to_have_attribute("data-after", str(after))
+        expect(word).to_have_attribute("aria-busy", "false")
+        expect(word).to_contain_text("Coach: hold")
+        page.get_by_role("button", name="Clean").click()

@@ -11,7 +11,7 @@ from deriva.core.choose.evaluate import READ_OFF, evaluate
 from deriva.core.choose.judge import judge_rig
 from deriva.core.choose.near import around
 from deriva.core.choose.search import Search
-from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import Asked, word
 from deriva.core.coach.ask import written as written_coaching
 from deriva.core.coach.card import LIKELY, search_card
 from deriva.core.coach.card import written as written_card
@@ -53,7 +53,7 @@ def _search(asked: object) -> Search:
 
 
 def _coach(asked: object) -> Plain:
-    return written_coaching(coached(read_noun(Asked, _part(asked, "asked")), _search(asked)))
+    return written_coaching(word(read_noun(Asked, _part(asked, "asked")), _search(asked)))
 
 
 def _card(asked: object) -> Plain:

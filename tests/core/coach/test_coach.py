@@ -11,9 +11,9 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from deriva.bench.coach import skill
-from deriva.core.choose.search import advise
+from deriva.core.choose.search import advise, splash
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, written
+from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, word, written
 from deriva.core.coach.belief import Belief, Cell, begin, learn, likelihood, respond
 from deriva.core.coach.card import search_card
 from deriva.core.coach.next import coach
@@ -25,7 +25,7 @@ from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Place, Rules, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
-from deriva.core.practice.world import hidden_waters
+from deriva.core.practice.world import Hidden, hidden_waters
 from deriva.core.rigs.resolve import resolve
 from deriva.core.tackle.floats import DRIES, soaked
 
@@ -445,6 +445,51 @@ def test_first_setting__is_for_the_depth_judged_within_inches_of_the_advice() ->
     assert advised is not None
     assert told.action == "hold"
     assert abs(told.depth_setting_m - advised.rig.depth_setting_m) <= 0.31
+
+
+@given(kind=st.sampled_from(RIG_KINDS), hidden=st.sampled_from(hidden_waters(12, 61)))
+@settings(max_examples=15)
+def test_change__waits_for_two_drifts_alike(kind: RigKind, hidden: Hidden) -> None:
+    """Common practice, no source: after two identical drifts change something."""
+    judged = hidden.judged
+    rigs = [one.rig for one in advise(judged, wide).usable if one.kind == kind]
+    for on in rigs:
+        for pace in (None, *PACES):
+            told = coach(judged, on, seen(on, "clean", pace=pace)).advice
+            assert told.action == "hold", told
+            assert (told.depth_setting_m, told.point_bead_mm) == (on.depth_setting_m, on.point.bead_mm)
+
+
+def test_beginning__is_said_before_the_first_drift_and_once_followed_is_held() -> None:
+    """What is begun with is nearer to the coach's own first setting than what was advised; so set, it is right."""
+    pool = Situation(Water(1.6, 0.35, "pool", 0.4, "gravel", 0.8, 12.0), Place(8.0))
+    light = Tuning("indicator", 1.57, 2.0)
+    asked = Asked(pool, "indicator", (), light, hangs=False)
+    told = word(asked, wide).advice
+    assert told.action in ("deeper", "heavier")
+    assert told.point_bead_mm is not None
+    assert told.point_bead_mm > 2.0
+    assert "in the zone for" in plain(told.reason)
+    # of what is on, with no drift: the paper card starts there
+    assert coached(asked, wide).advice.action == "hold"
+    begun = Tuning("indicator", told.depth_setting_m, told.point_bead_mm)
+    for hangs in (True, False):
+        assert word(Asked(pool, "indicator", (), begun, hangs=hangs), wide).advice.action == "hold"
+    tail = Situation(Water(0.55, 0.4, "tail_out", 0.1, "gravel", 2.0, 12.0), Place(8.0))
+    brought = word(Asked(tail, "indicator", (), Tuning("indicator", 1.6, 4.0)), wide).advice
+    assert brought.action == "shallower"  # it would lie on the bed
+    assert brought.depth_setting_m < 0.7
+
+
+def test_splash__is_priced_where_fish_are_wary_alone() -> None:
+    """Heavy flies put down fish in clear, slow, thin water; in coloured water not (common practice, no source)."""
+    clear = Situation(Water(0.5, 0.25, "tail_out", 0.05, "gravel", 3.0, 12.0), Place(8.0))
+    coloured = replace(clear, water=replace(clear.water, clarity_m=0.3))
+    light, heavy = (resolve(Tuning("dry_dropper", 0.42, bead), clear) for bead in (2.0, 4.0))
+    assert splash(heavy, clear) > 0.05 > splash(light, clear)
+    assert splash(heavy, coloured) == 0.0
+    first = coached(Asked(clear, "dry_dropper"), wide).advice
+    assert first.point_bead_mm == 2.0
 
 
 def test_card__says_what_will_be_said_after_each_run_of_drifts() -> None:

@@ -1825,7 +1825,8 @@ export interface components {
          * @description The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
          *
          *     ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``bottom`` is what is
-         *     known of it spot by spot. The situation is that of the lie, read at its first spot.
+         *     known of it spot by spot. The situation is that of the lie, read at its first spot. Before the first drift, ``hangs`` says
+         *     whether the rig is on the rod already, so that another bead costs a knot, or is only thought of.
          */
         Asked: {
             situation: components["schemas"]["Situation"];
@@ -1849,6 +1850,11 @@ export interface components {
              * @default []
              */
             bottom: components["schemas"]["Bottom"][];
+            /**
+             * Hangs
+             * @default true
+             */
+            hangs: boolean;
         };
         /**
          * Bands

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from deriva.core.choose.candidates import candidates
-from deriva.core.choose.criteria import judge
+from deriva.core.choose.criteria import judge, wariness
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import SOLVED, Evaluation, Settle, evaluate
 from deriva.core.choose.judge import Judged, NotHere, Reason, Usable, judge_rig, not_here
@@ -72,12 +72,29 @@ def _off_school(rig: Rig, situation: Situation) -> float:
     return max(0.0, low - rig.depth_setting_m, rig.depth_setting_m - high) / situation.water.depth_m
 
 
+def _weight_steps(rig: Rig) -> float:
+    beads = [fly.bead_mm or 0.0 for fly in (rig.point, rig.dropper) if fly is not None]
+    return sum(size < bead for bead in beads for size in LADDER_MM) + 2.0 * rig.shot_g
+
+
+def _step_price(situation: Situation) -> float:
+    water = situation.water
+    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
+    return LEAST_WEIGHT / (water.depth_m - 0.5 * (zone.low_m + zone.high_m))
+
+
+def splash(rig: Rig, situation: Situation) -> float:
+    """Return the share of a drift that a rig's weight costs by falling in over fish: what :func:`price` asks for it, so far as
+    they are easily put down here.
+    """
+    return wariness(situation) * _weight_steps(rig) * _step_price(situation)
+
+
 def price(rig: Rig, situation: Situation) -> float:
     """Return what a rig must gain in score to be worth it: for weight, finer tippet, flies closer than usual, a tip that
     does not leave the line plumb, a float larger than needed.
     """
-    beads = [fly.bead_mm or 0.0 for fly in (rig.point, rig.dropper) if fly is not None]
-    steps = sum(size < bead for bead in beads for size in LADDER_MM) + 2.0 * rig.shot_g
+    steps = _weight_steps(rig)
     steps += SCHOOL_STEPS * _off_school(rig, situation)
     heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
     steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))
@@ -90,9 +107,7 @@ def price(rig: Rig, situation: Situation) -> float:
         steps += FLOAT_STEPS * sum(
             need <= f.carries_n < rig.float_.carries_n for f in floats(situation, rig.kind)
         )
-    water = situation.water
-    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
-    return steps * LEAST_WEIGHT / (water.depth_m - 0.5 * (zone.low_m + zone.high_m))
+    return steps * _step_price(situation)
 
 
 @dataclass(frozen=True, slots=True)

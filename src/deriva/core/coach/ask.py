@@ -8,7 +8,7 @@ from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import Search, advise
 from deriva.core.coach.belief import at_spot
 from deriva.core.coach.evidence import why_over_weed
-from deriva.core.coach.next import Coaching, coach, first_setting
+from deriva.core.coach.next import Coaching, begun, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
 from deriva.core.model.logged import Fished, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
@@ -30,7 +30,8 @@ class Asked(Checked):
     """The drifts at a lie, oldest first; ``tuning`` is the whole rig that is on, None where depth and bead say enough.
 
     ``lane`` and ``stance`` are where one stands now, None where the last drift was fished; ``bottom`` is what is
-    known of it spot by spot. The situation is that of the lie, read at its first spot.
+    known of it spot by spot. The situation is that of the lie, read at its first spot. Before the first drift, ``hangs`` says
+    whether the rig is on the rod already, so that another bead costs a knot, or is only thought of.
     """
 
     situation: Situation
@@ -40,6 +41,7 @@ class Asked(Checked):
     lane: Annotated[int, LANE] | None = None
     stance: Annotated[int, STANCE] | None = None
     bottom: Annotated[tuple[Bottom, ...], Most(MOST_SPOTS)] = ()
+    hangs: bool = True
 
     @property
     def told(self) -> tuple[Fished, ...]:
@@ -119,6 +121,15 @@ def coached(asked: Asked, search: Search) -> Coaching:
     done = coach(situation, on, seen, search, here)
     weed = why_over_weed(asked.drifts)
     return replace(done, notes=(weed, *done.notes)) if weed else done
+
+
+def word(asked: Asked, search: Search) -> Coaching:
+    """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of."""
+    done = coached(asked, search)
+    if asked.tuning is None or asked.told:
+        return done
+    on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
+    return begun(done, at_spot(asked.situation, asked.bottom, asked.here), on, hangs=asked.hangs)
 
 
 def written(done: Coaching) -> dict[str, object]:

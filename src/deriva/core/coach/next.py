@@ -4,7 +4,7 @@ The coach learns from what was done, not from what it said: it is a pure functio
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from deriva.core.choose.search import Search, coarse
 from deriva.core.coach.belief import Belief, begin, learn
@@ -16,12 +16,16 @@ from deriva.core.coach.options import (
     LEAST_TO_COME,
     MOST_TO_COME,
     UP,
+    WORTH_SHARE,
     Action,
     Gist,
+    best_among,
     best_setting,
     change_to,
     is_asked_for,
+    settings_here,
     settings_near,
+    tying,
     worth_of,
 )
 from deriva.core.coach.rule import Thumb, rule_of_thumb
@@ -98,20 +102,50 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
     """Return what to tie on before the first drift: the rig that is advised, or with what bead and line, within inches of it,
     the belief gives most to.
 
-    Nothing is tied yet, so that no change has to pay for itself. Weight has no price here as it has in the advice: a heavy fly
-    tells where the bottom is, and a lighter one is tied on sooner than a bottom is found.
+    Nothing is tied yet, so that no change has to pay for itself. Weight has a price only where its splash puts fish down, not
+    that of the advice: a heavy fly tells where the bottom is, and a lighter one is tied on sooner than a bottom is found.
     """
     gist = Gist(situation, begin(situation).gist(GROUPS))
-    rigs = [
-        rig,
-        *(
-            one
-            for one in settings_near(rig, situation)
-            if is_asked_for(rig, one, ()) and gist.hangs_free(one)
+    near = (one for one in settings_near(rig, situation) if is_asked_for(rig, one, ()))
+    options = [gist.option(rig), *(gist.option(one) for one in near if gist.hangs_free(one))]
+    return max(options, key=lambda one: worth_of(one, options, gist.weights, float(MOST_TO_COME))).rig
+
+
+def begun(done: Coaching, situation: Situation, rig: Rig, *, hangs: bool) -> Coaching:
+    """Return what is said of a rig before its first drift: what to begin with, where that brings more than noise.
+
+    What ``hangs`` may have come from other water: it is changed by more than inches, and each change has to pay for its knot.
+    Nobody fishes on with one that lies on the bed here.
+    """
+    gist, to_come = Gist(situation, done.belief.gist(GROUPS)), float(MOST_TO_COME)
+    now = gist.option(rig)
+    if hangs:
+        free = gist.hangs_free(rig)
+        others = settings_near(rig, situation) if free else settings_here(rig, situation)
+        options = [gist.option(one, tying(rig, one)) for one in others if gist.hangs_free(one)]
+        start = (
+            best_among(now, options, gist.weights, to_come)
+            if free
+            else max(options, key=lambda one: worth_of(one, options, gist.weights, to_come), default=now)
+        )
+    else:
+        start = gist.option(first_setting(situation, rig))
+        worth, stays = (worth_of(one, (now, start), gist.weights, to_come) for one in (start, now))
+        start = start if worth > stays + WORTH_SHARE * to_come else now
+    if start.rig == rig:
+        return done
+    action, part = change_to(rig, start.rig), part_counted(situation, rig)
+    then, share = start.useful(gist.weights), now.useful(gist.weights)
+    return replace(
+        done,
+        advice=Advised(
+            action=action,
+            rig=rig.kind,
+            depth_setting_m=start.rig.depth_setting_m,
+            point_bead_mm=start.rig.point.bead_mm,
+            reason=why_changed(done.belief, then, share, action, part),
         ),
-    ]
-    options, to_come = [gist.option(one) for one in rigs], float(MOST_TO_COME)
-    return max(options, key=lambda one: worth_of(one, options, gist.weights, to_come)).rig
+    )
 
 
 def coach(

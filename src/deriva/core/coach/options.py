@@ -3,12 +3,16 @@ what it costs to make and to lose flies.
 """
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
+from itertools import product
 from operator import mul
 from typing import Literal
 
+from deriva.core.choose.candidates import settings
 from deriva.core.choose.change import CYCLE_S, SECONDS
+from deriva.core.choose.search import splash
 from deriva.core.coach.belief import Cell, Response, lies_on_the_bed, respond
 from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hung_lately
 from deriva.core.errors import DerivaError
@@ -58,6 +62,9 @@ WORTH_SHARE, NEAR_SHARE = 0.05, 0.02
 """What a change must bring of each drift to come, as a share in the zone: less is noise, and no reason to cut a knot; and how
 much less than the best a smaller change may bring."""
 
+ALIKE = 2
+"""Drifts that end alike before something is changed (common practice: after two identical drifts change something)."""
+
 CALM = 5
 """So many drifts a setting is given where it looks right (common practice: no touch in about six)."""
 
@@ -76,8 +83,8 @@ SURE = 0.6
 class _Option:
     """A rig that could be fished next, what it does in each of the likely waters, and the drifts that tying it costs.
 
-    ``nets`` are its shares of a drift in the zone in each, less what its hang-ups cost in drifts; ``chances`` those of a clean
-    drift, a tick and a hang-up, each in all waters.
+    ``nets`` are its shares of a drift in the zone in each, less what its splash and its hang-ups cost in drifts; ``chances``
+    those of a clean drift, a tick and a hang-up, each in all waters.
     """
 
     rig: Rig
@@ -116,7 +123,8 @@ class Gist:
         """Return a rig with what it does in each."""
         there = tuple(respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
         hangs = (min(1.0, self.snags * one.hung) * LOST_S / CYCLE_S * TIME_SHARE for one in there)
-        nets = tuple(one.useful - lost for one, lost in zip(there, hangs, strict=True))
+        loud = splash(rig, self.situation)
+        nets = tuple(one.useful - loud - lost for one, lost in zip(there, hangs, strict=True))
         chances = tuple(zip(*((one.clean, one.tick, one.hung) for one in there), strict=True))
         return _Option(rig, there, cost, nets, chances)
 
@@ -150,38 +158,45 @@ def worth_of(option: _Option, options: Sequence[_Option], weights: Sequence[floa
     return to_come * option.mean(weights) + LEARNING * later * max(0.0, knowing - blind) - option.cost
 
 
-def _seconds(rig: Rig, after: Rig) -> float:
+def tying(rig: Rig, after: Rig) -> float:
+    """Return the drifts in the zone that making one rig into another costs."""
     cost = 0.0
     if after.depth_setting_m != rig.depth_setting_m:
         longer = after.depth_setting_m > rig.depth_setting_m
         cost += SECONDS["slide"] if rig.kind == "indicator" else SECONDS["lengthen" if longer else "shorten"]
     if after.point.bead_mm != rig.point.bead_mm:
         cost += SECONDS["bead"]
-    return cost
+    return cost / CYCLE_S * TIME_SHARE
+
+
+def _set_so(on: Rig, situation: Situation, wanted: Iterable[tuple[float, float | None]]) -> list[Rig]:
+    """Return a rig with other lengths and beads, where it hangs: the float is chosen anew for the weight."""
+    found: list[Rig] = []
+    for setting, mm in wanted:
+        tuning = replace(Tuning.of(on), depth_setting_m=setting, point_bead_mm=mm, float_=None)
+        with suppress(DerivaError):  # no float carries it, or the flies do not fit
+            found.append(resolve(tuning, situation))
+    return found
 
 
 def settings_near(rig: Rig, situation: Situation) -> list[Rig]:
     """Return the rigs a change of depth, of one bead, or of both away."""
-    found: list[Rig] = []
-    on = Tuning.of(rig)
-    ladder = points(situation)
     bead = rig.point.bead_mm
-    near = [b for b in ladder if b != bead]
+    near = [b for b in points(situation) if b != bead]
     wanted: list[tuple[float, float | None]] = [(d * sign, bead) for d in STEPS_M for sign in (1, -1)]
     wanted += [(d * sign, b) for b in near for d in BEAD_STEPS_M for sign in ((1, -1) if d else (1,))]
-    for by, mm in wanted:
-        setting = round(rig.depth_setting_m + by, 2)
-        longest = DRY_LONGEST_M if rig.kind == "dry_dropper" else DEPTH_SETTING_M.hi
-        if not DEPTH_SETTING_M.lo <= setting <= max(longest, rig.depth_setting_m):
-            continue
-        try:
-            # the float is chosen anew for the weight
-            found.append(
-                resolve(replace(on, depth_setting_m=setting, point_bead_mm=mm, float_=None), situation)
-            )
-        except DerivaError:
-            continue  # no float carries it, or the flies do not fit
-    return found
+    longest = DRY_LONGEST_M if rig.kind == "dry_dropper" else DEPTH_SETTING_M.hi
+    steps = ((round(rig.depth_setting_m + by, 2), mm) for by, mm in wanted)
+    return _set_so(
+        rig,
+        situation,
+        (one for one in steps if DEPTH_SETTING_M.lo <= one[0] <= max(longest, rig.depth_setting_m)),
+    )
+
+
+def settings_here(rig: Rig, situation: Situation) -> list[Rig]:
+    """Return the rig as it might be set for this water, whatever it was set for before."""
+    return _set_so(rig, situation, product(settings(situation, rig.kind, fine=False), points(situation)))
 
 
 def change_to(rig: Rig, after: Rig) -> Action:
@@ -216,7 +231,7 @@ def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: f
     return by_inches or touches == 0
 
 
-def _best(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:
+def best_among(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:
     """Return the rig to fish on with: the one that is on, unless another is worth a change.
 
     Of those that are worth as much as the best, but for the noise, the smallest step is made.
@@ -242,15 +257,20 @@ def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
 def best_setting(
     now: _Option, drifts: Sequence[LoggedDrift], gist: Gist, in_zone: float, to_come: float
 ) -> _Option:
-    """Return the rig to fish on with: the one that is on, unless another is asked for and worth it."""
+    """Return the rig to fish on with: the one that is on, unless another is asked for and worth it.
+
+    One clean drift is what most settings begin with: it changes nothing.
+    """
+    if drifts[-1].outcome == "clean" and drifts_here(drifts) < ALIKE:
+        return now
     rig, weights = now.rig, gist.weights
     others = [
         one
         for one in settings_near(rig, gist.situation)
         if is_asked_for(rig, one, drifts, in_zone) and (change_to(rig, one) in UP or gist.hangs_free(one))
     ]
-    options = [gist.option(one, _seconds(rig, one) / CYCLE_S * TIME_SHARE) for one in others]
-    best = _best(now, options, weights, to_come)
+    options = [gist.option(one, tying(rig, one)) for one in others]
+    best = best_among(now, options, weights, to_come)
     ups = [one for one in options if change_to(rig, one.rig) in UP]
     if best is now and ups and hung_lately(drifts):
         return max(ups, key=lambda one: worth_of(one, [now, *ups], weights, to_come))

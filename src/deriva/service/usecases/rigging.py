@@ -10,7 +10,7 @@ from deriva.core.choose.judge import Judged, NotHere, Usable, judge_rig
 from deriva.core.choose.mends import mend_advice
 from deriva.core.choose.search import advise, best_of, price
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import Asked, word
 from deriva.core.coach.card import Step, search_card
 from deriva.core.coach.next import Coaching
 from deriva.core.drift.mending import Mending
@@ -65,7 +65,7 @@ def tune(situation: Situation, tuning: Tuning) -> Usable:
 
 def coach(asked: Asked) -> Coaching:
     """Say what the drifts so far tell of the water, and what to change next."""
-    return coached(asked, wide)
+    return word(asked, wide)
 
 
 def search_ahead(asked: Asked) -> tuple[Step, ...]:

@@ -10,7 +10,8 @@ export function CardSheet({ lie, asked, onClose }: { lie: string; asked: CoachIn
   return (
     <Sheet title="What comes next" open onClose={onClose}>
       <p className="text-soft">
-        With the setting that the coach asks for now: what comes if the next drifts all end so.
+        {asked.drifts?.length ? "With the setting that the coach asks for now" : "With what is on the rod"}:
+        what comes if the next drifts all end so.
       </p>
       {card.steps.length > 0 && <Steps steps={card.steps} />}
       {card.error ? (

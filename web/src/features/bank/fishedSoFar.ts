@@ -23,8 +23,8 @@ export interface Told {
 }
 
 /**
- * The drifts of the stay with the rig in hand, as the coach is asked; null before the first, and under a single dry, which has
- * no depth to learn. Those that a depth was learned from are left out once it is what is believed: they would count twice.
+ * The drifts of the stay with the rig in hand, as the coach is asked, none before the first; null while nobody fishes, and under
+ * a single dry, which has no depth to learn. Those that a depth was learned from are left out once it is what is believed: they would count twice.
  */
 export function fishedSoFar(
   log: Told | undefined,
@@ -32,7 +32,7 @@ export function fishedSoFar(
   situation: Situation,
   { learnedAt, here, bottom }: Known,
 ): CoachIn | null {
-  if (!log?.stop || log.drifts.length === 0 || inHand.rig === "dry") return null;
+  if (!log?.stop || inHand.rig === "dry") return null;
   const { rig } = inHand;
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
   const drifts = log.drifts.flatMap(({ id, body }) => {
@@ -61,7 +61,7 @@ export function fishedSoFar(
       },
     ];
   });
-  return { situation, rig, drifts, tuning: tuningOf(rig, inHand.setup), ...here, bottom };
+  return { situation, rig, drifts, tuning: tuningOf(rig, inHand.setup), ...here, bottom, hangs: true };
 }
 
 /** What is known of a drift before it is fished. */

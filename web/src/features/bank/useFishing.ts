@@ -154,7 +154,7 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
   // an answer to earlier drifts is no answer to these: without signal there is none
   const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);
-  const advised = log && log.drifts.length > 0 && !mute && inHand.rig !== "dry" ? coach.data : undefined;
+  const advised = fishing && !mute && inHand.rig !== "dry" ? coach.data : undefined;
   const learned =
     lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
   return {

@@ -13,6 +13,7 @@ import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
+import { BeginWith } from "./BeginWith";
 import { Hanging, useTakenAlong } from "./Hanging";
 import { LeastChange } from "./LeastChange";
 import { CastsHere, DryAlone, OtherWays, Relax } from "./OtherWays";
@@ -197,6 +198,15 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
             {settable ? (
               <>
                 <SetIt kind={kind} tuning={tuning} limits={limits} onChange={(to) => set(kind, to)} />
+                {asAdvised && (
+                  <BeginWith
+                    lie={lie.id}
+                    situation={situation}
+                    advised={asAdvised}
+                    tuning={tuning}
+                    onTake={(to) => set(kind, to)}
+                  />
+                )}
                 <Refusal error={tuned.error} tuning={tuning} onChange={(to) => set(kind, to)} />
               </>
             ) : (

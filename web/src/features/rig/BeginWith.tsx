@@ -1,0 +1,58 @@
+import type { Situation, Tuning } from "../../api/client";
+import { useCoach } from "../../queries/water";
+import { Button } from "../../ui/parts";
+import { useUnits } from "../../units/context";
+
+/**
+ * What the coach would begin with in place of the rig that is advised: with a depth that is not surely known, a fly that finds the
+ * bottom soon is worth more than the one that fishes best once it is known. Its place is kept while it is worked out.
+ */
+export function BeginWith({
+  lie,
+  situation,
+  advised,
+  tuning,
+  onTake,
+}: {
+  lie: string;
+  situation: Situation;
+  advised: Tuning;
+  /** As it is set now. */
+  tuning: Tuning;
+  onTake: (tuning: Tuning) => void;
+}) {
+  const { show, say, bead: beadOf } = useUnits();
+  const { data, isError } = useCoach(lie, {
+    situation,
+    rig: advised.rig,
+    drifts: [],
+    tuning: advised,
+    bottom: [],
+    hangs: false,
+  });
+  if (isError) return null;
+  const said = data?.advice.rig === advised.rig ? data.advice : undefined;
+  const { depth_setting_m, point_bead_mm } = said ?? advised;
+  const set = tuning.point_bead_mm === point_bead_mm && tuning.depth_setting_m === depth_setting_m;
+  return (
+    <div className="my-2 min-h-32" aria-live="polite">
+      {said?.action === "hold" && <p className="text-sm text-soft">The coach would begin as advised.</p>}
+      {said && said.action !== "hold" && (
+        <>
+          <Button
+            className="w-full"
+            disabled={set}
+            // the float is chosen anew for the weight
+            onClick={() => onTake({ ...advised, depth_setting_m, point_bead_mm, float: null })}
+          >
+            {set ? "Set as the coach begins" : "Begin with"} {beadOf(point_bead_mm)} at{" "}
+            {show(depth_setting_m, "m")}
+          </Button>
+          <p className="mt-1 text-sm text-soft">
+            For the first drifts, until the bottom is felt. {say(said.reason)}
+          </p>
+        </>
+      )}
+    </div>
+  );
+}
