@@ -22,7 +22,7 @@ export function BeginWith({
   onTake: (tuning: Tuning) => void;
 }) {
   const { show, say, bead: beadOf } = useUnits();
-  const { data, isError } = useCoach(lie, {
+  const { data, isError, isPlaceholderData } = useCoach(lie, {
     situation,
     rig: advised.rig,
     drifts: [],
@@ -31,7 +31,8 @@ export function BeginWith({
     hangs: false,
   });
   if (isError) return null;
-  const said = data?.advice.rig === advised.rig ? data.advice : undefined;
+  // what was said of another rig is not said of this one
+  const said = isPlaceholderData ? undefined : data?.advice;
   const { depth_setting_m, point_bead_mm } = said ?? advised;
   const set = tuning.point_bead_mm === point_bead_mm && tuning.depth_setting_m === depth_setting_m;
   return (
