@@ -22,7 +22,7 @@ export function BeginWith({
   onTake: (tuning: Tuning) => void;
 }) {
   const { show, say, bead: beadOf } = useUnits();
-  const { data, isError, isPlaceholderData } = useCoach(lie, {
+  const { data, isPlaceholderData } = useCoach(lie, {
     situation,
     rig: advised.rig,
     drifts: [],
@@ -30,13 +30,12 @@ export function BeginWith({
     bottom: [],
     hangs: false,
   });
-  if (isError) return null;
   // what was said of another rig is not said of this one
   const said = isPlaceholderData ? undefined : data?.advice;
   const { depth_setting_m, point_bead_mm } = said ?? advised;
   const set = tuning.point_bead_mm === point_bead_mm && tuning.depth_setting_m === depth_setting_m;
   return (
-    <div className="my-2 min-h-32" aria-live="polite">
+    <div className="my-2 min-h-36" aria-live="polite">
       {said?.action === "hold" && <p className="text-sm text-soft">The coach would begin as advised.</p>}
       {said && said.action !== "hold" && (
         <>
