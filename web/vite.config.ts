@@ -10,7 +10,7 @@ export default defineConfig({
     // the shell opens with no signal from a cold start; what the service answers is kept elsewhere (src/local/answers.ts)
     VitePWA({
       registerType: "autoUpdate",
-      injectRegister: "script-defer",
+      injectRegister: null, // src/app/files.ts does, when there is time
       manifest: {
         name: "Deriva",
         short_name: "Deriva",
@@ -40,7 +40,6 @@ export default defineConfig({
       },
     }),
   ],
-  // libraries change less often than screens: in a file of their own they stay in the browser's store
   build: {
     outDir: "../src/deriva/site", // it is part of the package that serves it
     emptyOutDir: true,
@@ -50,8 +49,21 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            { name: "document", test: /swagger-ui-dist/, priority: 1 }, // for one page, and not for anglers
-            { name: "libraries", test: /node_modules\/(react|react-dom|scheduler|@tanstack|dexie)/ },
+            // for one page, and not for anglers
+            { name: "document", test: /swagger-ui-dist/, priority: 4 },
+            // they change less often than screens: in a file of their own they stay in the browser's store
+            { name: "libraries", test: /node_modules\/(react|react-dom|scheduler|@tanstack)\//, priority: 3 },
+            // each with all that it stands on: what who is not signed in waits for, then what every screen of the app is made with
+            { name: "door", test: /web\/src\/(main|app\/router)\.tsx/, priority: 2 },
+            { name: "app", test: /web\/src\/(app\/(shell|lie)|local\/.*|queries\/.*)\.tsx?/, priority: 1 },
+            // what several screens share, rather than twenty files of a kilobyte
+            {
+              name: "shared",
+              test: /web\/src\//,
+              minShareCount: 2,
+              maxModuleSize: 8000,
+              includeDependenciesRecursively: false,
+            },
           ],
         },
       },

@@ -127,9 +127,9 @@ def page(context: BrowserContext, running: Running) -> Iterator[Page]:
             elsewhere.append(request.url)
 
     def logged(message: ConsoleMessage) -> None:
-        if (
-            message.type == "error" and "Failed to load resource" not in message.text
-        ):  # said on the screen instead
+        # what a lost signal keeps from coming is said on the screen
+        lost = ("Failed to load resource", "when fetching the script")
+        if message.type == "error" and not any(one in message.text for one in lost):
             thrown.append(message.text)
 
     def answered(response: Response) -> None:

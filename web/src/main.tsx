@@ -1,34 +1,26 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./app/theme.css";
-import { onlineManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { onlineManager, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { beatsQuery, sessionQuery } from "./api/asks";
-import { Refused } from "./api/client";
 import { hearBrowser, roadCarries, watchCarrying } from "./api/road";
+import { client } from "./app/client";
+import { Known, openApp } from "./app/door";
+import { keepFiles } from "./app/files";
 import { router } from "./app/router";
-import { recall, remember } from "./local/answers";
-import { unpack } from "./local/pack";
-
-const client = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 30_000,
-      gcTime: 12 * 3600 * 1000, // a day on the bank
-      // what the service refuses it will refuse again; a lost connection may come back
-      retry: (count, error) => !(error instanceof Refused) && count < 2,
-    },
-  },
-});
+import { everKept } from "./local/kept";
 
 const place = document.getElementById("root");
-const open = () =>
+const open = (known: boolean) =>
   place &&
   createRoot(place).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        <RouterProvider router={router} />
+        <Known value={known}>
+          <RouterProvider router={router} />
+        </Known>
       </QueryClientProvider>
     </StrictMode>,
   );
@@ -40,14 +32,13 @@ const ask = async () => {
 hearBrowser();
 onlineManager.setOnline(roadCarries()); // it would take itself to be online until told otherwise
 onlineManager.setEventListener((told) => watchCarrying(() => told(roadCarries())));
-// what was last answered comes first, so that the app opens without signal; a store that cannot be read keeps nobody out
-unpack(client)
-  .then(() => recall(client))
-  .catch(() => undefined)
-  .then(() => {
-    remember(client, (kinds) => {
-      document.documentElement.dataset.kept = kinds.join(" ");
-    });
-    void ask().catch(() => undefined);
-    open();
-  });
+const begin = async () => {
+  const known = await everKept();
+  // who asks for a page of the app will be known to the service, if not here
+  const app = known || location.pathname !== "/" ? openApp().catch(() => undefined) : null;
+  if (known) await app; // what was last answered comes first, so that the app opens without signal
+  keepFiles(client);
+  void ask().catch(() => undefined);
+  open(known);
+};
+void begin();

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from deriva.core.choose.candidates import families, settings
-from deriva.core.choose.evaluate import READ_OFF, SOLVED, Settle
+from deriva.core.choose.evaluate import READ_OFF, SOLVED, Settle, fishable_m, worth_in
 from deriva.core.coach import belief
 from deriva.core.coach.belief import begin, respond
 from deriva.core.coach.next import coach
@@ -19,8 +19,9 @@ from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.assemble import assemble
-from deriva.core.rigs.hung import Family, Hung, family, hung
+from deriva.core.rigs.hung import Family, Hung, _descent, family, hung, off_pace
 from deriva.core.rigs.packed import MADE, Packed, PackedRig, pack, unpack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.water.profile import BED_KS
@@ -155,6 +156,34 @@ def test_search__from_where_marches_have_a_rig_finds_it_where_it_is(kind: RigKin
             apart.append(max((abs(a - b) for a, b in zip(full, near, strict=True)), default=0.0))
     assert longer > 10
     assert share(apart, 0.99) < 1e-3
+
+
+def test_off_pace__a_tight_line_hangs_where_the_search_finds_it_whatever_was_asked_before() -> None:
+    low: list[float] = []
+    useful: list[float] = []
+    found: dict[tuple[Rig, Situation, Column, float], Hung | None] = {}
+    for rig, situation, column in asked("euro", 400):
+        for missed in (-0.08, 0.08):
+            want = SOLVED(rig, situation.water, column, missed)
+            got = found[rig, situation, column, missed] = off_pace(rig, situation.water, column, missed)
+            if got is None:
+                continue
+            assert want.grounded == got.grounded or abs(want.low_m - got.low_m) < 0.1 * column.depth_m
+            low.append(abs(want.low_m - got.low_m) / column.depth_m)
+            worth, read = (
+                worth_in(rig, situation, column, one, drift_m=fishable_m(situation, "euro"))
+                for one in (want, got)
+            )
+            useful.append(abs(worth.useful - read.useful))
+    assert len(low) > 0.9 * len(found)
+    assert share(low, 0.5) < 0.002
+    assert share(low, 0.95) < 0.03
+    assert share(useful, 0.95) < 0.01
+    _descent.cache_clear()
+    for (rig, situation, column, missed), got in reversed(found.items()):
+        longer = replace(rig, depth_setting_m=min(DEPTH_SETTING_M.hi, 1.3 * rig.depth_setting_m))
+        off_pace(longer, situation.water, column, missed)
+        assert off_pace(rig, situation.water, column, missed) == got
 
 
 def test_coach__says_what_it_would_by_the_search(by_search: Callable[[], None]) -> None:

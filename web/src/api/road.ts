@@ -93,17 +93,27 @@ function doubt(since: number): void {
   void settle(settling);
 }
 
+function joined(parts: Uint8Array[]): Uint8Array<ArrayBuffer> {
+  const all = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
+  }
+  return all;
+}
+
 /** The answer with all that belongs to it: a head may come and the rest not. */
 async function whole(response: Response): Promise<Response> {
   if (!response.body) return response;
   const reader = response.body.getReader();
-  const parts: BlobPart[] = [];
+  const parts: Uint8Array[] = [];
   for (;;) {
     const since = performance.now();
     const timer = setTimeout(() => doubt(since), patience);
     try {
       const { done, value } = await reader.read();
-      if (done) return new Response(new Blob(parts), response);
+      if (done) return new Response(joined(parts), response); // a Blob would be made in another process, and waited for
       parts.push(value);
       heard();
     } finally {

@@ -1,16 +1,15 @@
 import { hasSignal } from "../api/road";
-import { useOnline } from "../local/road";
 import { useBeats } from "../queries/places";
+import { useOnline } from "../ui/online";
 import { useUnits } from "../units/context";
+import { day } from "../units/units";
 
 const A_DAY_MS = 20 * 3600_000;
 
 /** From when something is: the time of the day, or the day where that would be taken for today's. */
 export function useFrom(at: number): string {
   const { clock } = useUnits();
-  return Date.now() - at > A_DAY_MS
-    ? new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short" })
-    : clock(new Date(at).toISOString());
+  return Date.now() - at > A_DAY_MS ? day(at) : clock(at);
 }
 
 /** The one quiet sign of no signal, or of signal that carries nothing, on every screen in the same place: from when what is shown is. */

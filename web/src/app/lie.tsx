@@ -5,10 +5,11 @@ import type { Beat, Lie, Situation } from "../api/client";
 import { useKeptAngler } from "../local/angler";
 import { wake } from "../local/engine";
 import { useHeldNow } from "../local/logbook";
-import { useOnline, useOverdue, useRoad } from "../local/road";
+import { useOverdue, useRoad } from "../local/road";
 import { type Again, asRead, readAgain } from "../local/standing";
 import { useBeats } from "../queries/places";
 import { useMeasured } from "../queries/water";
+import { useOnline } from "../ui/online";
 import { Cautions, Trouble, Working } from "../ui/parts";
 import { useUnits } from "../units/context";
 

@@ -3,30 +3,14 @@ import {
   createRoute,
   createRouter,
   lazyRouteComponent,
-  Navigate,
   type RouteComponent,
-  useRouterState,
 } from "@tanstack/react-router";
 import type { Question } from "../api/client";
-import { useBeats } from "../queries/places";
-import { Trouble, Working } from "../ui/parts";
-import { Shell } from "./shell";
-
-/** The start: the river today at the first beat. */
-function Start() {
-  const beats = useBeats();
-  const first = beats.data?.[0];
-  // a step taken meanwhile stands, also while its file is still being fetched
-  const gone = useRouterState({ select: (now) => now.location.pathname !== "/" });
-  if (gone) return <Working what="Reading the river" here />;
-  if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
-  if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
-  if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
-  return <Working what="Reading the river" />;
-}
+import { Trouble } from "../ui/parts";
+import { Door, Start } from "./door";
 
 const root = createRootRoute({
-  component: Shell,
+  component: Door,
   notFoundComponent: () => <Trouble error={new Error("There is nothing at this address.")} />,
 });
 const under = <P extends string>(path: P, component: RouteComponent) =>

@@ -1,14 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
+import { Link, Navigate, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Archive, BookOpen, Eye, Fish, Moon, Sun, User, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
-import { hasSignal, roadCarries, watchCarrying } from "../api/road";
+import { roadCarries, watchCarrying } from "../api/road";
 import { Ribbon } from "../draw/ribbon";
 import { AskOnce } from "../features/account/AskOnce";
 import { SignIn } from "../features/account/SignIn";
 import { Pictures } from "../features/files/Pictures";
 import { WordsHere } from "../features/trade/WordsHere";
-import { Welcome } from "../features/welcome/Welcome";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, onHeard, waiting } from "../local/outbox";
 import { renewEngine, renewPacks } from "../local/pack";
@@ -19,9 +18,11 @@ import { Button, Trouble, Working } from "../ui/parts";
 import { Sheet } from "../ui/sheet";
 import { UnitsContext } from "../units/context";
 import { useBankAlone } from "./bank";
+import { Threshold } from "./door";
 import { Evicted } from "./evicted";
 import { NoSignal } from "./NoSignal";
 import { Shortcuts, useKeys } from "./shortcuts";
+import { useTitle } from "./title";
 
 const STEPS = [
   ["read", "Read", Eye],
@@ -30,32 +31,6 @@ const STEPS = [
   ["log", "Log", Fish],
 ] as const;
 export type Step = (typeof STEPS)[number][0];
-
-/** What the screens are called in a tab. */
-const TITLES: Record<string, string> = {
-  read: "Read",
-  rig: "Rig",
-  drift: "Drift",
-  log: "Log",
-  build: "How to tie it",
-  compare: "Two rigs",
-  beat: "Today",
-  learn: "Learn",
-  right: "How right it was",
-  ledger: "Ledger",
-  practice: "Practice",
-  trade: "Words, knots, casts",
-  box: "Box",
-  rivers: "Rivers",
-  account: "Account",
-  shared: "Shared with you",
-  letters: "Letters",
-  confirm: "Confirm your address",
-  reset: "A new password",
-};
-
-/** Screens that need nobody: what letters lead to, and the letters of the demo. */
-const OPEN = ["/confirm", "/reset", "/letters"];
 
 const RETRY_MS = 4000;
 const LISTEN_MS = 60_000;
@@ -142,12 +117,7 @@ export function Shell() {
   useSending(angler?.id);
   const lieName = beats.data?.flatMap((beat) => beat.lies).find((one) => one.id === lieId)?.name;
   const beatName = beats.data?.find((one) => path === `/beat/${one.id}`)?.name;
-  const title = [lieName ?? beatName, TITLES[path.split("/").at(lieId ? -1 : 1) ?? ""], "Deriva"]
-    .filter(Boolean)
-    .join(" · ");
-  useEffect(() => {
-    document.title = title;
-  }, [title]);
+  useTitle(lieName ?? beatName);
   useKeys({
     ...Object.fromEntries(STEPS.map(([key], k) => [String(k + 1), () => goTo(lie, key)])),
     "5": () => navigate({ to: "/learn" }),
@@ -165,24 +135,7 @@ export function Shell() {
         .then(() => renewPacks(client, signedIn))
         .catch(() => undefined);
   }, [signedIn, client]);
-  if (OPEN.includes(path)) return <Outlet />;
-  if (kept === undefined) return <Working what="Opening" here />;
-  if (session.isPending && !kept && session.fetchStatus !== "paused") return <Working what="Opening" />;
-  if (!session.data && !kept)
-    return (
-      <main className="p-4">
-        <Trouble
-          error={
-            session.error ??
-            new Error(
-              `${hasSignal() ? "No answer" : "No signal"}, and nothing is kept on this device yet. Open it once at home.`,
-            )
-          }
-          retry={() => session.refetch()}
-        />
-      </main>
-    );
-  if (!angler) return session.data ? <Welcome session={session.data} /> : <Working what="Opening" />;
+  if (!angler) return kept === undefined ? <Working what="Opening" here /> : <Threshold />;
   return (
     <UnitsContext value={angler.units}>
       <div className={`flex min-h-full flex-col lg:pb-0 ${bank ? "" : "pb-20"}`}>
@@ -312,4 +265,17 @@ export function Shell() {
       </div>
     </UnitsContext>
   );
+}
+
+/** The start: the river today at the first beat. */
+export function Start() {
+  const beats = useBeats();
+  const first = beats.data?.[0];
+  // a step taken meanwhile stands, also while its file is still being fetched
+  const gone = useRouterState({ select: (now) => now.location.pathname !== "/" });
+  if (gone) return <Working what="Reading the river" here />;
+  if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
+  if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
+  if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
+  return <Working what="Reading the river" />;
 }

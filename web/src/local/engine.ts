@@ -1,4 +1,5 @@
 /** Asking the core on this device. It starts when it is first asked, in a worker of its own: taps never wait for it. */
+import Dexie from "dexie";
 import {
   type Advice,
   type Build,
@@ -73,19 +74,29 @@ const post = (question: Omit<Question, "id">): Promise<Reply> =>
 
 /** What the engine that runs has been given of each lie: for which rigs, and when that was worked out. */
 const given = new Map<string, { at: number; tunings: Tuning[] }>();
+/** Lies of which nothing else has been packed since that was looked for: it is asked at every step of a slider. */
+const same = new Set<string>();
+Dexie.on("storagemutated", (parts) => {
+  if (Object.keys(parts).some((part) => part.includes(`/${device.marches.name}/`))) same.clear();
+});
 
 /**
  * Give the engine what was packed for a lie, and return the rigs that it was packed for. It answers without them too, only later:
  * what it cannot read is left alone.
  */
 async function give(lie: string): Promise<Tuning[]> {
-  // by its keys alone: what is kept of a lie is large, and this is asked at every tap
+  const before = given.get(lie);
+  if (before && same.has(lie)) return before.tunings;
+  same.add(lie); // before it is looked for: what is packed meanwhile is looked for again
+  // by its keys alone: what is kept of a lie is large
   const keys = device.marches.where("[lie+at]").between([lie, -Infinity], [lie, Infinity]).keys();
   const [key] = (await keys.catch(() => [])) as unknown as [string, number][];
-  const known = given.get(lie);
-  if (known && key?.[1] === known.at) return known.tunings;
+  if (before && key?.[1] === before.at) return before.tunings;
   const kept = key && (await device.marches.get(lie).catch(() => undefined));
-  if (!kept) return [];
+  if (!kept) {
+    given.delete(lie);
+    return [];
+  }
   const tunings = kept.packed.rigs.map((one) => one.tuning);
   const { text } = await post({ door: "keep", asked: kept.packed });
   if (text !== null) given.set(lie, { at: kept.at, tunings }); // else it did not start: it is given them when it does
@@ -141,8 +152,12 @@ export const buildHere = ({ situation, tuning, background, leader }: BuildIn): P
 export const adviseHere = (lie: string, situation: Situation): Promise<Advice> =>
   ask<Advice>("advise", { situation }, lie);
 export const columnHere = (situation: Situation): Promise<Column> => ask<Column>("column", { situation });
-export const tuneHere = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>
-  ask<Ranked>("tune", { situation, tuning }, lie);
+export const tuneHere = (
+  lie: string,
+  situation: Situation,
+  tuning: Tuning,
+  signal?: AbortSignal,
+): Promise<Ranked> => ask<Ranked>("tune", { situation, tuning }, lie, signal);
 export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
   ask<Hung>("hang", { situation, tuning });
 

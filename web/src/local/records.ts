@@ -3,6 +3,7 @@ import Dexie, { type EntityTable, type Table, type Transaction } from "dexie";
 import { v7 as uuidv7 } from "uuid";
 import type { DrySetup, Fault, Limits, RigKind, Setup } from "../api/client";
 import type { components } from "../api/generated";
+import { STORE } from "./kept";
 
 type Schemas = components["schemas"];
 
@@ -113,7 +114,7 @@ export class Device extends Dexie {
   marches!: EntityTable<Marches, "lie">;
 
   constructor() {
-    super("deriva");
+    super(STORE);
     // A change of these stores is a new version with a migration, never an edit of a line that has been released.
     this.version(1).stores({ entries: "id, [angler+seq], sent", inHand: "lie" });
     this.version(2).stores({ answers: "key" });

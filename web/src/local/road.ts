@@ -1,10 +1,7 @@
 /** Whether there is a way to the service, as far as is known. */
 import { useEffect, useState, useSyncExternalStore } from "react";
-import { roadCarries, watchCarrying } from "../api/road";
+import { useOnline } from "../ui/online";
 import { roadIsOpen, watchRoad } from "./outbox";
-
-/** Whether there is signal, and something comes of what is asked. */
-export const useOnline = (): boolean => useSyncExternalStore(watchCarrying, roadCarries);
 
 const A_MOMENT_MS = 2000;
 

@@ -2,7 +2,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, unwrap } from "../api/client";
 import type { components } from "../api/generated";
-import { arrive, depart } from "../local/angler";
 
 type Schemas = components["schemas"];
 export type SignUp = Schemas["SignUpIn"];
@@ -11,10 +10,13 @@ export type Share = Schemas["ShareOut"];
 export type Shared = Schemas["SharedOut"];
 export type Letter = Schemas["LetterOut"];
 
+/** What is kept on the device comes with the app: nobody waits for it to sign in. */
+const here = () => import("../local/angler");
+
 /** Signing in as the demo angler, with a password, or for the first time. */
 export function useArriving() {
   const client = useQueryClient();
-  const onSuccess = (session: Schemas["SessionOut"]) => arrive(client, session);
+  const onSuccess = async (session: Schemas["SessionOut"]) => (await here()).arrive(client, session);
   const demo = useMutation({ mutationFn: () => unwrap(api.POST("/api/session/demo")), onSuccess });
   const signIn = useMutation({
     mutationFn: (body: Schemas["SignInIn"]) => unwrap(api.POST("/api/session", { body })),
@@ -31,7 +33,7 @@ export function useSignOut() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/session")),
-    onSuccess: (session) => depart(client, session),
+    onSuccess: async (session) => (await here()).depart(client, session),
   });
 }
 

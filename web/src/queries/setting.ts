@@ -1,24 +1,23 @@
 /** A rig under the sliders: worked out as they move, and on the rod as soon as it is worked out. */
-import { useDeferredValue, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../api/client";
 import { take } from "../local/inhand";
 import { useTune, tuned as workedOut } from "./water";
 
 /**
- * What is set at a lie, what of it is being worked out, and the answer. Looked at is not chosen: what hangs on the rod stays until
+ * What is set at a lie, and what follows from it. Looked at is not chosen: what hangs on the rod stays until
  * something is set. Whoever walks on before the answer is there has chosen all the same.
  */
 export function useTuning(lie: string, situation: Situation, beginning: () => Tuning | null) {
   const [tuning, setTuning] = useState(beginning);
-  const asked = useDeferredValue(tuning);
-  const tuned = useTune(lie, situation, asked);
+  const tuned = useTune(lie, situation, tuning);
   const owed = useRef<{ tuning: Tuning; at: string } | null>(null);
   const { data, isPlaceholderData } = tuned;
   useEffect(() => {
-    if (!data || isPlaceholderData || !owed.current || owed.current.tuning !== asked) return;
+    if (!data || isPlaceholderData || !owed.current || owed.current.tuning !== tuning) return;
     void take(lie, data, owed.current);
     owed.current = null;
-  }, [data, isPlaceholderData, asked, lie]);
+  }, [data, isPlaceholderData, tuning, lie]);
   const left = useRef(() => {});
   left.current = () => {
     const set = owed.current;
@@ -30,10 +29,13 @@ export function useTuning(lie: string, situation: Situation, beginning: () => Tu
   };
   useEffect(() => () => left.current(), []);
   /** ``known``: the rig so set has been worked out already, and is on the rod at once. */
-  const set = (to: Tuning | null, known?: Ranked) => {
-    owed.current = to && !known ? { tuning: to, at: new Date().toISOString() } : null;
-    if (known) void take(lie, known);
-    setTuning(to);
-  };
-  return { tuning, asked, tuned, set };
+  const set = useCallback(
+    (to: Tuning | null, known?: Ranked) => {
+      owed.current = to && !known ? { tuning: to, at: new Date().toISOString() } : null;
+      if (known) void take(lie, known);
+      setTuning(to);
+    },
+    [lie],
+  );
+  return { tuning, tuned, set };
 }

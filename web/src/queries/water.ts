@@ -38,7 +38,7 @@ import {
   NotHere,
   tuneHere,
 } from "../local/engine";
-import { useOnline } from "../local/road";
+import { useOnline } from "../ui/online";
 
 /** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
 async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
@@ -161,10 +161,12 @@ export const tuned = (lie: string, situation: Situation, tuning: Tuning): Promis
   );
 
 export const useTune = (lie: string, situation: Situation, tuning: Tuning | null) =>
-  useHereToo(tuneOf(situation, tuning as Tuning), () => tuneHere(lie, situation, tuning as Tuning), {
-    enabled: tuning !== null,
-    before: true,
-  });
+  useHereToo(
+    tuneOf(situation, tuning as Tuning),
+    // what a thumb has passed is not worked out any more
+    ({ signal }) => tuneHere(lie, situation, tuning as Tuning, signal),
+    { enabled: tuning !== null, before: true },
+  );
 
 /** Whether this device can work things out itself. */
 export const useEngineHere = (): boolean =>

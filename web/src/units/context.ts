@@ -12,6 +12,6 @@ export const useUnits = () => {
     /** What a fly is weighted with. */
     bead: (mm: number | null) => (mm === null ? "no bead" : show(mm, "bead", system)),
     say: (text: string) => sentence(text, system),
-    clock: (at: string) => clock(at, system),
+    clock: (at: string | number) => clock(at, system),
   };
 };

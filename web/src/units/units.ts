@@ -104,9 +104,21 @@ export const parse = (typed: string, unit: Unit, system: System): number | null 
 
 export const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
+// Times and days are written here: the first time that the browser is asked to put one into words takes it longer than all else
+// on a page, and it would take the words of its own language.
+const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+export const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+export const weekday = (at: string | number): string => `${WEEKDAYS[new Date(at).getDay()]}`;
+
+/** A day of the year where the phone is: 9 Nov. */
+export const day = (at: string | number): string =>
+  `${new Date(at).getDate()} ${MONTHS[new Date(at).getMonth()]}`;
+
 /** A time of the day where the phone is: 24 hours round, or twice 12 for those who read feet. */
-export const clock = (at: string, system: System): string =>
-  new Date(at).toLocaleTimeString(system === "us" ? "en-US" : "en-GB", {
-    hour: system === "us" ? "numeric" : "2-digit",
-    minute: "2-digit",
-  });
+export function clock(at: string | number, system: System): string {
+  const time = new Date(at);
+  const [hours, minutes] = [time.getHours(), String(time.getMinutes()).padStart(2, "0")];
+  if (system === "metric") return `${String(hours).padStart(2, "0")}:${minutes}`;
+  return `${hours % 12 || 12}:${minutes} ${hours < 12 ? "AM" : "PM"}`;
+}

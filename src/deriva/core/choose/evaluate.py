@@ -16,7 +16,7 @@ from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import Water, WaterKind
 from deriva.core.rigs.assemble import assemble
-from deriva.core.rigs.hung import Hung, as_hung, family, hung
+from deriva.core.rigs.hung import Hung, as_hung, family, hung, off_pace
 from deriva.core.water.profile import BedKind, current_speed, stone_height
 
 LANE_M: dict[WaterKind, float] = {
@@ -202,15 +202,18 @@ class Worth(NamedTuple):
 @dataclass(frozen=True, slots=True)
 class Settle:
     """How a rig is settled in one column of a lie's water: by the search, or, where marches are ``kept``, by those of its
-    family, which is quicker without a compiler. They are of a hand without error; where they cannot be read off, they say
-    where to search.
+    family, which is quicker without a compiler. Where they cannot be read off, they say where to search.
     """
 
     kept: bool
 
     def __call__(self, rig: Rig, water: Water, column: Column, pace_error: float = 0.0) -> Hung:
         """Settle a rig with the hand's error of pace. Raises :class:`NotConverged`."""
-        found = hung(rig, water, column) if self.kept and pace_error == 0.0 else None
+        found = None
+        if self.kept and pace_error == 0.0:
+            found = hung(rig, water, column)
+        elif self.kept:
+            found = off_pace(rig, water, column, pace_error)
         return found or as_hung(rig, column, self.solved(rig, water, column, pace_error)[1])
 
     def solved(

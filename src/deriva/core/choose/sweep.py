@@ -264,7 +264,7 @@ def _sweep(
             water = Stream(waters.depth[k], waters.speed[k], waters.profile[k], waters.z0[k], job.rho, job.mu)
             sample = SweptWater(water, waters.zone_low[k], waters.zone_high[k], waters.stones[k])
             upper_node = node_of[1] if one.hooks > 1 else 0
-            count = march(hold, longest, mesh, bodies, upper_node, water, shape, marks)
+            count = march(hold, longest, mesh, bodies, upper_node, water, shape, marks, 0.0, longest)
             for s in range(len(lengths)):
                 if fits[f, s] and not (k > 0 and seen.found[f, s] < 0.0):
                     _add(f, s, k == 0, _read_off(lengths[s], count, one, sample, job, marks), seen)

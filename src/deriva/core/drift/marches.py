@@ -138,16 +138,21 @@ def _to_the_tip(wet: float, fx: float, fz: float, hold: Hold) -> float:
 @jit_free
 def march(
     hold: Hold, longest: float, mesh: Mesh, bodies: Bodies, upper_node: int, water: Stream, shape: Shape, marks: Marks,
+    first: float, enough: float,
 ) -> int:  # fmt: skip
-    """Kernel: climb the line from every height of the lowest fly, from the surface down to the bed; return how many marks there
-    are. ``upper_node`` is where an upper fly is tied in, 0 where there is none.
+    """Kernel: climb the line from every height of the lowest fly, from the ``first`` (0: the surface; it may be between two)
+    down to the bed, or until ``enough`` line is used; return how many marks there are. ``upper_node`` is where an upper fly is
+    tied in, 0 where there is none.
     """
     depth, us = water.depth, water.speed
     area = hold.float_area
     scale = max(0.5 * water.rho * area * us * us, 0.02 * bodies.weight[0], 1e-9)
     v = hold.tip_pace * us if hold.tip else us
     count = 0
-    for p in range(MARKS):
+    for k in range(MARKS):
+        p = first + k
+        if p > MARKS - 1:
+            break
         if p <= HEIGHTS:
             q = depth * math.pow(1.0 - p / HEIGHTS, CLOSER_BY_THE_BED)
         else:
@@ -155,7 +160,7 @@ def march(
         fx = fz = 0.0
         if hold.tip:
             fx, fz = climb(q, v, mesh, bodies, water, True, shape)
-        elif p == 0:
+        elif p == 0.0:
             continue  # no line in the water: no float
         else:
             v, fz, left = _float_pace(q, v, area, scale, mesh, bodies, water, shape)
@@ -170,7 +175,7 @@ def march(
                 marks.used[count] = marks.used[count - 1] + longest / LYING
         elif hold.tip:
             marks.used[count] = _to_the_tip(wet, fx, fz, hold)
-        marks.height[count] = p
+        marks.height[count] = int(p)
         marks.pace[count], marks.pull[count] = v, fz
         marks.low[count], marks.lies[count] = shape.z[0], 1.0 if q < 0.0 else 0.0
         marks.upper[count] = 0.0
@@ -179,7 +184,7 @@ def march(
                 shape.x[upper_node], shape.z[upper_node], v, 1, bodies, water, True
             )
         count += 1
-        if marks.used[count - 1] > longest:
+        if marks.used[count - 1] > enough:
             break
     return count
 
@@ -239,13 +244,16 @@ class Marching:
         self._marks = Marks(int_vector([0] * MARKS), *(_zeros(MARKS) for _ in range(6)))
         self._upper_node = int(node_of[1]) if len(order) > 1 else 0
 
-    def at(self, speed_m_s: float) -> list[Mark]:
-        """March it in water that runs so fast at the surface."""
+    def at(self, speed_m_s: float, first: float = 0.0, enough_m: float = math.inf) -> list[Mark]:
+        """March it in water that runs so fast at the surface, a tight line also from the ``first`` height on, which may be
+        between two; until ``enough_m`` is used, or all of it.
+        """
         water = self._water._replace(speed=speed_m_s)
-        marks = self._marks
+        marks, enough = self._marks, min(enough_m, self._longest)
         count = march(
-            self._hold, self._longest, self._mesh, self._bodies, self._upper_node, water, self._shape, marks
-        )
+            self._hold, self._longest, self._mesh, self._bodies, self._upper_node, water, self._shape, marks,
+            first, enough,
+        )  # fmt: skip
         heights = [int(marks.height[k]) for k in range(count)]
         found = (numbers(one) for one in (marks.used, marks.pace, marks.upper))
         return [Mark(*one) for one in zip(heights, *found, strict=False)]

@@ -15,7 +15,7 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
 
-from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching
+from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching, Mark
 from deriva.core.drift.search import ROUGHLY, UNKNOWN, Near
 from deriva.core.drift.sinking import load, tau_at
 from deriva.core.drift.steady import SteadyDrift, steady_drift
@@ -105,8 +105,14 @@ def _edges(span: Range, step: float) -> tuple[int, int]:
 
 FIRST_DEPTH, LAST_DEPTH = _edges(DEPTH_M, DEPTH_STEP)
 FIRST_SPEED, LAST_SPEED = _edges(SURFACE_SPEED_M_S, SPEED_STEP)
-SHARES = tuple(max(0.0, 1.0 - p / HEIGHTS) ** CLOSER_BY_THE_BED for p in range(MARKS))
-"""Heights of the lowest fly over the depth, and nought where it lies."""
+
+
+def _share(height: float) -> float:
+    """Return a height of the lowest fly over the depth by its place among the marks; nought where it lies."""
+    return float(max(0.0, 1.0 - height / HEIGHTS) ** CLOSER_BY_THE_BED)
+
+
+SHARES = tuple(_share(p) for p in range(MARKS))
 
 
 class Family:
@@ -142,11 +148,13 @@ class Family:
 
     def at(self, rig: Rig, water: Column) -> Hung | None:
         """Return how a rig of the family hangs in a water; None where that cannot be read off."""
-        setting_m = rig.depth_setting_m
-        marks = _mixed(self, *_place(water))
+        return self.read(rig, _mixed(self, *_place(water)))
+
+    def read(self, rig: Rig, marks: Between | None) -> Hung | None:
+        """Return how a rig of the family hangs by its march in a water; None where that has no line so long."""
         if marks is None:
             return None
-        used = marks.used
+        setting_m, used = rig.depth_setting_m, marks.used
         high = next((k for k, at in enumerate(used) if at >= setting_m), 0)
         if used[high] < setting_m:
             return None  # longer than any that was marched
@@ -233,11 +241,7 @@ class Family:
         depth, speed = math.exp(DEPTH_STEP * node[0]), math.exp(SPEED_STEP * node[1])
         deep, last = (node[0], node[2]), self._last
         if last is None or last[0] != deep:
-            column = Column(depth, speed, min(BED_KS[self.bed], depth / 2.0), self.temperature_c, node[2])
-            ends = (self.rig.dropper_spacing_m or 0.0) + LEAST_ABOVE_M
-            longest = DEPTH_SETTING_M.clamp(self.base_m + max(REACH * depth, ends))
-            scenario = assemble(replace(self.rig, depth_setting_m=longest), column)
-            last = self._last = deep, Marching(scenario, pieces=PIECES)
+            last = self._last = deep, self.marching(depth, speed, node[2])
         used, upper, pace = [NONE] * MARKS, [NONE] * MARKS, [NONE] * MARKS
         of_depth, of_speed = UNIT * depth, UNIT * speed
         for height, used_m, pace_m_s, upper_m in last[1].at(speed):
@@ -245,6 +249,47 @@ class Family:
             upper[height] = min(MOST, max(0, round(upper_m / of_depth)))
             pace[height] = min(MOST, max(0, round(pace_m_s / of_speed)))
         return March(array("H", used), array("H", upper), array("H", pace))
+
+    def marching(
+        self, depth_m: float, speed_m_s: float, profile: ProfileKind, pace_error: float = 0.0
+    ) -> Marching:
+        """Lay the family out in a water, to be marched. Raises :class:`DerivaError` where it cannot be in it."""
+        column = Column(depth_m, speed_m_s, min(BED_KS[self.bed], depth_m / 2.0), self.temperature_c, profile)
+        ends = (self.rig.dropper_spacing_m or 0.0) + LEAST_ABOVE_M
+        longest = DEPTH_SETTING_M.clamp(self.base_m + max(REACH * depth_m, ends))
+        scenario = assemble(replace(self.rig, depth_setting_m=longest), column, pace_error=pace_error)
+        return Marching(scenario, pieces=PIECES)
+
+
+class Descent:
+    """A tight line's march in one water that goes down as far as is asked: a thumb asks for one setting after the other."""
+
+    def __init__(self, kin: Family, depth_m: float, speed_m_s: float, marching: Marching) -> None:
+        self._kin, self._depth_m, self._speed_m_s, self._marching = kin, depth_m, speed_m_s, marching
+        self._marks: list[Mark] = []
+
+    def to(self, setting_m: float) -> Between:
+        """Return how a line of about this length hangs; or the first height, where none so long does."""
+        marks, speed = self._marks, self._speed_m_s
+        if not marks or (marks[-1].used_m < setting_m and marks[-1].height < MARKS - 1):
+            # the last height once more: what lies on the bed beyond it is reckoned from there
+            last = marks.pop().height if marks else 0
+            marks += self._marching.at(speed, last, setting_m)
+        beyond = next((k for k, one in enumerate(marks) if one.used_m >= setting_m), 0)
+        near = [(float(one.height), one) for one in marks[max(0, beyond - 1) : beyond + 1]]
+        if (
+            len(near) == 2 and near[1][0] <= HEIGHTS
+        ):  # climbed once more between: a fly that a slow tip holds up hangs on a bow
+            (high, before), (_, after) = near
+            at = high + (setting_m - before.used_m) / (after.used_m - before.used_m)
+            near[1:1] = [(at, one) for one in self._marching.at(speed, at, 0.0)]
+        return Between(
+            [one.used_m for _, one in near],
+            [self._kin.radius_m + self._depth_m * _share(height) for height, _ in near],
+            [one.upper_m for _, one in near] if self._kin.rig.dropper is not None else [],
+            [one.pace_m_s / speed for _, one in near],
+            [height > HEIGHTS for height, _ in near],
+        )
 
 
 def _place(water: Column) -> tuple[float, float, ProfileKind]:
@@ -290,6 +335,16 @@ def _family(rig: Rig, bed: BedKind, temperature_c: float) -> Family:
     return Family(rig, bed, temperature_c)
 
 
+@lru_cache(maxsize=BETWEEN)
+def _descent(
+    kin: Family, depth_m: float, speed_m_s: float, profile: ProfileKind, pace_error: float
+) -> "Descent | None":
+    try:
+        return Descent(kin, depth_m, speed_m_s, kin.marching(depth_m, speed_m_s, profile, pace_error))
+    except DerivaError:
+        return None
+
+
 @lru_cache(maxsize=FAMILIES)
 def family(rig: Rig, bed: BedKind, temperature_c: float) -> Family:
     """Return the family of a rig over a bed, in water as warm as the nearest that is marched."""
@@ -322,3 +377,12 @@ def hung(rig: Rig, water: Water, column: Column) -> Hung | None:
     except DerivaError:
         return None
     return as_hung(rig, column, steady)
+
+
+def off_pace(rig: Rig, water: Water, column: Column, pace_error: float) -> Hung | None:
+    """Return how a tight line hangs in one column of a lie's water with an error of its tip's pace; None where that cannot be
+    read off. It is marched in this very water, by one thread.
+    """
+    kin = _family(replace(rig, depth_setting_m=DEPTH_SETTING_M.hi), water.bed, water.temperature_c)
+    down = _descent(kin, *_place(column), pace_error)
+    return None if down is None else kin.read(rig, down.to(rig.depth_setting_m))

@@ -15,6 +15,7 @@ import {
 import { useSession } from "../../queries/angler";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { day } from "../../units/units";
 import { faultOf, Rest, TextField } from "../setup/fields";
 import { AskOnce } from "./AskOnce";
 
@@ -109,14 +110,6 @@ function Password() {
   );
 }
 
-const when = (at: string): string =>
-  new Date(at).toLocaleString("en-GB", {
-    day: "numeric",
-    month: "short",
-    hour: "2-digit",
-    minute: "2-digit",
-  });
-
 /** What a browser calls itself, short. */
 const browser = (agent: string): string => {
   const name = /(Firefox|Edg|Chrome|Safari)/.exec(agent)?.[1] ?? "a browser";
@@ -127,6 +120,7 @@ const browser = (agent: string): string => {
 function Sessions() {
   const sessions = useSessions();
   const end = useEndSession();
+  const { clock } = useUnits();
   return (
     <Panel title="Signed in on">
       {sessions.isError && <Trouble error={sessions.error} />}
@@ -135,7 +129,9 @@ function Sessions() {
           <li key={one.id} className="flex flex-wrap items-center justify-between gap-2 py-2">
             <span>
               {browser(one.agent)} {one.here && <b>(this one)</b>}
-              <span className="block text-sm text-soft">last seen {when(one.seen_at)}</span>
+              <span className="block text-sm text-soft">
+                last seen {day(one.seen_at)}, {clock(one.seen_at)}
+              </span>
             </span>
             {!one.here && <Button onClick={() => end.mutate(one.id)}>End</Button>}
           </li>
@@ -185,12 +181,15 @@ function Shares() {
 
 function Leaving({ angler }: { angler: Angler }) {
   const { leave, stay } = useLeaving();
+  const { clock } = useUnits();
   const [password, setPassword] = useState("");
   const [sure, setSure] = useState(false);
   if (angler.leaves_at)
     return (
       <Panel title="Leaving">
-        <p className="font-semibold text-stop">On {when(angler.leaves_at)} everything of yours is removed.</p>
+        <p className="font-semibold text-stop">
+          On {day(angler.leaves_at)}, {clock(angler.leaves_at)}, everything of yours is removed.
+        </p>
         <Button look="main" className="mt-2 w-full" onClick={() => stay.mutate()}>
           Stay after all
         </Button>

@@ -4,7 +4,8 @@ import type { Angler } from "../../local/angler";
 import { fishFirstHour, useFirstHour } from "../../local/habits";
 import { useAnglerChange } from "../../queries/account";
 import { useSchools } from "../../queries/angler";
-import { Button, Choice, Trouble } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { TextField } from "../setup/fields";
 

@@ -17,7 +17,8 @@ import {
 import { tieDry, tuningOf, untie } from "../../local/inhand";
 import { type DryInHand, device, type RigInHand } from "../../local/records";
 import { hang } from "../../queries/water";
-import { Button, Choice, Trouble } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { SecondRod } from "./OtherRod";

@@ -1,8 +1,8 @@
 /** What the drifts say: the next change, why, and the rule of thumb's word beside it. */
 import type { Coaching } from "../../api/client";
 import { RIG } from "../../app/rigs";
-import { useOnline } from "../../local/road";
 import { useEngineHere } from "../../queries/water";
+import { useOnline } from "../../ui/online";
 import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 

@@ -8,6 +8,7 @@ import { flush } from "../../local/outbox";
 import { device, type InHand } from "../../local/records";
 import type { Again } from "../../local/standing";
 import { Button, Trouble } from "../../ui/parts";
+import { useUnits } from "../../units/context";
 import { NO_ROOM, Saved } from "./BankWord";
 import { changeOuting } from "./useBank";
 
@@ -24,14 +25,12 @@ interface Props {
   onStart: () => void;
 }
 
-const clockOf = (at: string) =>
-  new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-
 /** Before the first drift here: start, or go on with the outing that has just ended. */
 export function NotFishing({ log, lie, beat, angler, again, instead, trouble, act, onStart }: Props) {
   const ended = useEndedLately(angler, beat.id);
   const said = useSetting();
   const simple = useFirstHour();
+  const { clock } = useUnits();
   return (
     <>
       <Button look="main" className="min-h-21 w-full text-xl" onClick={onStart}>
@@ -50,7 +49,7 @@ export function NotFishing({ log, lie, beat, angler, again, instead, trouble, ac
           className="w-full"
           onClick={() => act(() => changeOuting(angler, ended.id, ended.body, { ended_at: null }))}
         >
-          Go on with the outing of {clockOf(ended.body.started_at)}
+          Go on with the outing of {clock(ended.body.started_at)}
         </Button>
       )}
       <div className="h-14">

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { BOUNDS } from "../../api/bounds";
 import type { Line } from "../../local/logbook";
-import { Button, Choice, NumberField } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, NumberField } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { type SetTo, setWith, type Which } from "./moving";
 

@@ -2,9 +2,10 @@
 import { useRef, useState } from "react";
 import { BOUNDS } from "../../api/bounds";
 import type { Rod } from "../../api/client";
-import { useOnline } from "../../local/road";
 import { useRod } from "../../queries/angler";
-import { Button, Choice, Panel, Slider, Trouble } from "../../ui/parts";
+import { Choice, Slider } from "../../ui/choosing";
+import { useOnline } from "../../ui/online";
+import { Button, Panel, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
 const LENGTH = BOUNDS["Rod.length_m"];

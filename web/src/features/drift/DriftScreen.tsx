@@ -4,10 +4,11 @@ import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { RIG } from "../../app/rigs";
 import { rigOf, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { useOnline } from "../../local/road";
 import { useTuning } from "../../queries/setting";
 import { useAdvice, useColumn, useGhosts, usePath } from "../../queries/water";
-import { Choice, Panel, Slider, Trouble, Working } from "../../ui/parts";
+import { Choice, Slider } from "../../ui/choosing";
+import { useOnline } from "../../ui/online";
+import { Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { Hanging } from "../rig/Hanging";
@@ -64,11 +65,11 @@ function Drift({
   inHand,
 }: AtLie & { ranked: Ranked[]; inHand: InHand | null }) {
   const { show, say, bead: beadOf } = useUnits();
-  const { tuning, asked, tuned, set } = useTuning(lie.id, situation, () => beginning(ranked, inHand));
+  const { tuning, tuned, set } = useTuning(lie.id, situation, () => beginning(ranked, inHand));
   const [how, setHow] = useState<How>({ entry: "straight", handling: "dead", swing: false });
   const [ghostly, setGhostly] = useState<(typeof GHOSTS)[number][0]>("none");
   const column = useColumn(situation);
-  const path = usePath(situation, asked, how);
+  const path = usePath(situation, tuning, how);
   const others = ranked.filter((one) => one.rig !== tuning?.rig && one.setup);
   const compared = ghostly === "none" ? [] : ghostly === "next" ? others.slice(0, 1) : others;
   const ghosts = useGhosts(

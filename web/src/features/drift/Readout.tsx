@@ -1,5 +1,5 @@
 import type { DriftPath } from "../../api/client";
-import { Figure } from "../../ui/parts";
+import { Figure } from "../../ui/figure";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 

@@ -9,7 +9,8 @@ import {
   useSendLog,
 } from "../../queries/imports";
 import { useBeats } from "../../queries/places";
-import { Button, Choice, Trouble } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Trouble } from "../../ui/parts";
 import { Progress } from "../../ui/progress";
 import { Sheet } from "../../ui/sheet";
 import { several } from "../ledger/OutingLine";

@@ -6,9 +6,9 @@ import { pointFly, useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { linesOf, useAsCorrected, useLedgerHere, useWaitingOutings } from "../../local/ledger";
 import { canGoOn, useAsWritten } from "../../local/logbook";
-import { useOnline } from "../../local/road";
 import { useFound, useLedger, useOutings, useStrips } from "../../queries/log";
 import { useBeats } from "../../queries/places";
+import { useOnline } from "../../ui/online";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
@@ -21,7 +21,7 @@ import { ShareSheet } from "../sharing/ShareSheet";
 import { Facets } from "./Facets";
 import { MiniStrip } from "./MiniStrip";
 import { Notes } from "./Notes";
-import { counts, day, OutingLine, several } from "./OutingLine";
+import { counts, date, OutingLine, several } from "./OutingLine";
 import { OutingStrip } from "./OutingStrip";
 import { Season } from "./Season";
 import { Story } from "./Story";
@@ -254,7 +254,7 @@ export function LedgerPage() {
       )}
       {sharing && (
         <ShareSheet
-          name={`${outing.beat}, ${day(outing.started_at)}`}
+          name={`${outing.beat}, ${date(outing.started_at)}`}
           thing={{ outing_id: outing.id }}
           onClose={() => setSharing(false)}
         />
@@ -340,7 +340,7 @@ export function Outing({
       <div className="flex flex-wrap items-end justify-between gap-2 pt-2">
         <div>
           <h1 className="text-2xl font-bold">
-            {outing.beat}, {day(outing.started_at)}
+            {outing.beat}, {date(outing.started_at)}
           </h1>
           <p className="text-soft">
             {clock(outing.started_at)} to {outing.ended_at ? clock(outing.ended_at) : "now"} ·{" "}

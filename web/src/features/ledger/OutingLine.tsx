@@ -1,13 +1,8 @@
 import type { OutingSummary } from "../../api/client";
 import { useUnits } from "../../units/context";
+import { day, weekday } from "../../units/units";
 
-export const day = (at: string) =>
-  new Date(at).toLocaleDateString(undefined, {
-    weekday: "short",
-    day: "numeric",
-    month: "long",
-    year: "numeric",
-  });
+export const date = (at: string) => `${weekday(at)} ${day(at)} ${new Date(at).getFullYear()}`;
 
 export const several = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
 
@@ -27,7 +22,7 @@ export function OutingLine({ outing }: { outing: OutingSummary }) {
   const { clock } = useUnits();
   return (
     <>
-      <span className="font-semibold">{outing.beat}</span> · {day(outing.started_at)},{" "}
+      <span className="font-semibold">{outing.beat}</span> · {date(outing.started_at)},{" "}
       {clock(outing.started_at)}
       {outing.ended_at === null && <span className="ml-2 font-semibold text-signal">under way</span>}
       <span className="block text-soft">{counts(outing)}</span>

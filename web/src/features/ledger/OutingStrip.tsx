@@ -66,7 +66,7 @@ export function OutingStrip({ ledger }: { ledger: Ledger }) {
             .filter((t) => x(t) + CLOCK_PX <= width - 8)
             .map((t) => (
               <text key={t} x={x(t)} y={HEIGHT - 8} fontSize={12} fill="var(--soft)">
-                {clock(new Date(t).toISOString())}
+                {clock(t)}
               </text>
             ))}
         </svg>

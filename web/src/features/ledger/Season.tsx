@@ -5,7 +5,8 @@ import { useWidth } from "../../draw/size";
 import { useSeason } from "../../queries/log";
 import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
-import { day, several } from "./OutingLine";
+import { MONTHS } from "../../units/units";
+import { date, several } from "./OutingLine";
 
 type Year = components["schemas"]["SeasonOut"];
 
@@ -15,10 +16,6 @@ const RIGHT = 10;
 const MARKS = 34;
 const FOOT = 22;
 const NARROW_PX = 34;
-
-const monthNames = Array.from({ length: 12 }, (_, k) =>
-  new Date(2026, k, 15).toLocaleDateString(undefined, { month: "short" }),
-);
 
 /** A year: the flow of the river, and every outing on its day. A mark leads to its outing, by a tap or by keys. */
 export function Season() {
@@ -99,7 +96,7 @@ function YearPicture({ year: found }: { year: Year }) {
     <nav ref={ref} aria-label={said}>
       {width > 0 && (
         <svg width={width} height={HIGH} role="presentation" data-picture={said}>
-          {monthNames.map((name, k) => {
+          {MONTHS.map((name, k) => {
             const t = Date.UTC(found.year, k, 1);
             return (
               <g key={name}>
@@ -140,12 +137,12 @@ function YearPicture({ year: found }: { year: Year }) {
               key={one.id}
               to="/ledger/$outingId"
               params={{ outingId: one.id }}
-              aria-label={`${day(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}
+              aria-label={`${date(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}
               tabIndex={k === Math.min(current, found.outings.length - 1) ? 0 : -1}
               onFocus={() => setCurrent(k)}
               onKeyDown={walk}
             >
-              <title>{`${day(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}</title>
+              <title>{`${date(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}</title>
               <circle
                 cx={x(Date.parse(one.at))}
                 cy={height(one.at)}

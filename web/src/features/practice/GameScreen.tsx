@@ -11,7 +11,8 @@ import {
   useLift,
   useReveal,
 } from "../../queries/practice";
-import { Button, Choice, Panel, Trouble, Working } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { keysFor, OutcomeKeys } from "../bank/OutcomeKeys";

@@ -1,5 +1,5 @@
 import type { Cast, PracticeWater } from "../../api/client";
-import { Choice, Slider } from "../../ui/parts";
+import { Choice, Slider } from "../../ui/choosing";
 import { useUnits } from "../../units/context";
 
 const KINDS = { euro: "Euro", indicator: "Indicator", dry_dropper: "Dry-dropper" } as const;

@@ -2,7 +2,8 @@ import { useEffect, useRef, useState } from "react";
 import type { Shown } from "../../api/client";
 import { useKeys } from "../../app/shortcuts";
 import { useWidth } from "../../draw/size";
-import { Button, Choice } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
 const HIGH = 210;

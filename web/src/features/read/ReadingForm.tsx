@@ -1,6 +1,7 @@
 /** What is read off the water at a lie, and how; the same fields for a first reading and for a change of one. */
 import { type Fault, plainly, type ReadingIn, Refused } from "../../api/client";
-import { Button, Choice, NumberField, Panel, Several, Trouble } from "../../ui/parts";
+import { Choice, Several } from "../../ui/choosing";
+import { Button, NumberField, Panel, Trouble } from "../../ui/parts";
 import { SpeedField, type Timed } from "./SpeedField";
 
 const HOW = [

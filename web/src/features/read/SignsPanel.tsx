@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Column, ReadingIn } from "../../api/client";
-import { Button, Choice, Panel } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Panel } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 
 type Found = NonNullable<ReadingIn["found"]>[number];

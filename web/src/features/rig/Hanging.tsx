@@ -1,6 +1,6 @@
 import { useLiveQuery } from "dexie-react-hooks";
 import { device } from "../../local/records";
-import { useOnline } from "../../local/road";
+import { useOnline } from "../../ui/online";
 import { Working } from "../../ui/parts";
 
 /** Whether a lie was taken along; undefined while that is being looked up. */

@@ -1,8 +1,10 @@
-/** What the core says of one rig: reasons, figures with their why, criteria. */
+/** What the core says of one rig: reasons, figures with their why, criteria. Drawn anew when it says something else, not at every step of a slider. */
 import { Check, X } from "lucide-react";
+import { memo } from "react";
 import type { Ranked } from "../../api/client";
 import { pointFly } from "../../app/rigs";
-import { Figure, Panel } from "../../ui/parts";
+import { Figure } from "../../ui/figure";
+import { Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 
@@ -16,7 +18,7 @@ interface ReasonsProps {
   of?: string;
 }
 
-export function Reasons({ reasons, of = "" }: ReasonsProps) {
+export const Reasons = memo(({ reasons, of = "" }: ReasonsProps) => {
   const pro = reasons.filter((reason) => reason.for);
   const con = reasons.filter((reason) => !reason.for);
   const rest = [...pro.slice(SHOWN_FOR), ...con.slice(SHOWN_AGAINST)];
@@ -36,7 +38,7 @@ export function Reasons({ reasons, of = "" }: ReasonsProps) {
       )}
     </div>
   );
-}
+});
 
 function Said({ label, reasons }: { label: string; reasons: Ranked["reasons"] }) {
   const { say } = useUnits();
@@ -56,7 +58,7 @@ function Said({ label, reasons }: { label: string; reasons: Ranked["reasons"] })
   );
 }
 
-export function Figures({ ranked }: { ranked: Ranked }) {
+export const Figures = memo(({ ranked }: { ranked: Ranked }) => {
   const { show } = useUnits();
   const { numbers, setup } = ranked;
   if (!numbers || !setup) return null;
@@ -100,7 +102,7 @@ export function Figures({ ranked }: { ranked: Ranked }) {
       </p>
     </div>
   );
-}
+});
 
 export const CRITERIA: Record<string, string> = {
   zone: "time in the zone",
@@ -118,7 +120,7 @@ export const CRITERIA: Record<string, string> = {
   rules: "rules of the beat",
 };
 
-export function Criteria({ ranked }: { ranked: Ranked }) {
+export const Criteria = memo(({ ranked }: { ranked: Ranked }) => {
   const { say } = useUnits();
   if (ranked.criteria.length === 0) return null;
   return (
@@ -148,4 +150,4 @@ export function Criteria({ ranked }: { ranked: Ranked }) {
       </p>
     </Panel>
   );
-}
+});

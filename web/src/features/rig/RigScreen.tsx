@@ -1,23 +1,24 @@
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { RIG } from "../../app/rigs";
 import { rigOf, tieDry, tuningOf, useOnRod } from "../../local/inhand";
 import type { InHand } from "../../local/records";
-import { useOnline } from "../../local/road";
 import { useTuning } from "../../queries/setting";
 import { useAdvice, useColumn, useEngineHere } from "../../queries/water";
-import { Button, Cautions, Choice, Panel, Say, Trouble } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { useOnline } from "../../ui/online";
+import { Button, Cautions, Panel, Say, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
-import { percent } from "../../units/units";
 import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { BeginWith } from "./BeginWith";
+import { Cards } from "./Cards";
 import { Hanging, useTakenAlong } from "./Hanging";
 import { LeastChange } from "./LeastChange";
 import { CastsHere, DryAlone, OtherWays, Relax } from "./OtherWays";
-import { CRITERIA, Criteria, Figures, Reasons } from "./RigFacts";
+import { Criteria, Figures, Reasons } from "./RigFacts";
 import { SchoolSheet } from "./SchoolSheet";
 import { Refusal, SetIt } from "./SetIt";
 import { ThreeRigs } from "./ThreeRigs";
@@ -79,7 +80,7 @@ function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuni
 }
 
 function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flies, onFlies }: Props) {
-  const { ranked, heed } = advice;
+  const { ranked } = advice;
   const { show, say, bead: beadOf } = useUnits();
   const column = useColumn(situation);
   const [kind, setKind] = useState<RigKind>(rigOf(inHand)?.rig ?? ranked[0]?.rig ?? "euro");
@@ -97,20 +98,34 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
   // what was set but cannot hang stays set, and is said; the picture keeps the last that could
   const refused = tuned.error instanceof Refused ? tuned.error : null;
 
-  const set = (next: RigKind, to: Tuning | null, known?: Ranked) => {
-    setKind(next);
-    setTuning(to, known);
-  };
-  const choose = (next: RigKind) => {
-    const one = ranked.find((other) => other.rig === next);
-    set(next, one?.setup ? tuningOf(next, one.setup) : null, one?.setup ? one : undefined);
-  };
-  if (!advised || !live) return <Trouble error={new Error("No rig could be worked out here.")} />;
-  const shown = ranked.map((one) => (one.rig === kind ? live : one));
+  const set = useCallback(
+    (next: RigKind, to: Tuning | null, known?: Ranked) => {
+      setKind(next);
+      setTuning(to, known);
+    },
+    [setTuning],
+  );
+  const choose = useCallback(
+    (next: RigKind) => {
+      const one = ranked.find((other) => other.rig === next);
+      set(next, one?.setup ? tuningOf(next, one.setup) : null, one?.setup ? one : undefined);
+    },
+    [ranked, set],
+  );
+  const hangs = refused === null;
+  const shown = useMemo(
+    () => ranked.map((one) => (one.rig === kind && live ? live : one)),
+    [ranked, kind, live],
+  );
+  // nothing is said of a rig that will not hang but why
+  const standing = useMemo(
+    () => live && (hangs ? live : { ...live, reasons: [], warnings: [], criteria: [] }),
+    [live, hangs],
+  );
+  if (!advised || !live || !standing)
+    return <Trouble error={new Error("No rig could be worked out here.")} />;
   const { limits } = live;
   const first = ranked[0];
-  // nothing is said of a rig that will not hang but why
-  const standing = refused ? { ...live, reasons: [], warnings: [], criteria: [] } : live;
   const asAdvised = advised.setup && tuningOf(kind, advised.setup);
   const changed = JSON.stringify(asAdvised) !== JSON.stringify(tuning);
   return (
@@ -144,50 +159,10 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
         )}
         <div className="mt-2 min-h-[310px] lg:min-h-[390px]">
           {column.data && (
-            <ThreeRigs
-              column={column.data}
-              ranked={shown}
-              chosen={kind}
-              stale={refused !== null}
-              onChoose={choose}
-            />
+            <ThreeRigs column={column.data} ranked={shown} chosen={kind} stale={!hangs} onChoose={choose} />
           )}
         </div>
-        <div
-          className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(5.5rem,1fr))] gap-2"
-          role="radiogroup"
-          aria-label="Rig"
-        >
-          {shown.map((one, place) => (
-            // biome-ignore lint/a11y/useSemanticElements: a card with several lines is no input
-            <button
-              key={one.rig}
-              type="button"
-              role="radio"
-              aria-checked={one.rig === kind}
-              onClick={() => choose(one.rig)}
-              className={`flex min-h-14 flex-col rounded-xl border-2 p-2 text-left leading-tight lg:p-3 ${one.rig === kind ? "border-ink bg-paper" : "border-line"}`}
-            >
-              <span className="block font-semibold">
-                <span className="max-lg:sr-only">{place + 1}. </span>
-                {one.name}
-              </span>
-              <span className="block text-sm text-soft">
-                {one.setup
-                  ? `${beadOf(one.setup.point_bead_mm)} at ${show(one.setup.depth_setting_m, "m")}`
-                  : `not here: ${say(one.reasons[0]?.text ?? "")}`}
-              </span>
-              <span className="block text-sm">
-                {one.setup ? `${percent(one.zone_share)} in the zone` : ""}
-              </span>
-              {ranked[place]?.loses_on && (
-                <span className="block text-sm text-soft">
-                  loses on {CRITERIA[ranked[place].loses_on] ?? ranked[place].loses_on}
-                </span>
-              )}
-            </button>
-          ))}
-        </div>
+        <Cards shown={shown} ranked={ranked} chosen={kind} onChoose={choose} />
         <div className="mt-4 hidden lg:block">
           <Reasons reasons={standing.reasons} />
         </div>
@@ -268,38 +243,49 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
         <div className="lg:hidden">
           <Reasons reasons={standing.reasons} />
         </div>
-        <Panel>
-          {onFlies && (
-            <Choice
-              label="Flies from"
-              value={flies}
-              options={[
-                ["box", "my box"],
-                ["any", "any there are"],
-              ]}
-              onChange={onFlies}
-            />
-          )}
-          <div
-            className={`grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 ${onFlies ? "mt-2" : ""}`}
-          >
-            <Link
-              to="/box"
-              className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
-            >
-              {onFlies ? "My box" : "Fill my box"}
-            </Link>
-            <Button onClick={onSchool}>{lie.school ? "School, here" : "My school"}</Button>
-          </div>
-        </Panel>
-        <CastsHere advice={advice} />
-        <OtherWays advice={advice} />
-        <Criteria ranked={standing} />
-        <Cautions cautions={heed} />
-        <BeatRules beat={beat} />
-        <LogHere place={atLie(lie)} />
-        <OwnEvidence place={atLie(lie)} />
+        <Beneath {...{ lie, beat, advice, onSchool, flies, onFlies }} standing={standing} />
       </div>
     </div>
   );
 }
+
+type BeneathProps = Pick<Props, "lie" | "beat" | "advice" | "onSchool" | "flies" | "onFlies"> & {
+  standing: Ranked;
+};
+
+/** What no step of a slider changes until its answer is there. */
+const Beneath = memo(({ lie, beat, advice, standing, onSchool, flies, onFlies }: BeneathProps) => (
+  <>
+    <Panel>
+      {onFlies && (
+        <Choice
+          label="Flies from"
+          value={flies}
+          options={[
+            ["box", "my box"],
+            ["any", "any there are"],
+          ]}
+          onChange={onFlies}
+        />
+      )}
+      <div
+        className={`grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 ${onFlies ? "mt-2" : ""}`}
+      >
+        <Link
+          to="/box"
+          className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
+        >
+          {onFlies ? "My box" : "Fill my box"}
+        </Link>
+        <Button onClick={onSchool}>{lie.school ? "School, here" : "My school"}</Button>
+      </div>
+    </Panel>
+    <CastsHere advice={advice} />
+    <OtherWays advice={advice} />
+    <Criteria ranked={standing} />
+    <Cautions cautions={advice.heed} />
+    <BeatRules beat={beat} />
+    <LogHere place={atLie(lie)} />
+    <OwnEvidence place={atLie(lie)} />
+  </>
+));

@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { Lie, School, Situation } from "../../api/client";
 import { useFollow, useSchools, useSession } from "../../queries/angler";
 import { useAdvice } from "../../queries/water";
-import { Button, Choice, Trouble, Working } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 
 interface Props {

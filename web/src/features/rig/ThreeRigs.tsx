@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Column, Ranked, RigKind } from "../../api/client";
 import { lines } from "../../draw/lines";
 import { HangingRig, reach } from "../../draw/rig";
@@ -20,7 +21,7 @@ interface Props {
 }
 
 /** The three rigs hanging in the same water, to one scale: one sees why one wins before reading why. */
-export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
+export const ThreeRigs = memo(({ column, ranked, chosen, stale, onChoose }: Props) => {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { show, say } = useUnits();
   const phone = width < 520;
@@ -119,4 +120,4 @@ export function ThreeRigs({ column, ranked, chosen, stale, onChoose }: Props) {
       )}
     </div>
   );
-}
+});

@@ -2,7 +2,8 @@ import { useState } from "react";
 import type { Beat, BeatIn } from "../../api/client";
 import { newId } from "../../local/outbox";
 import { usePlaces } from "../../queries/places";
-import { Button, Choice } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { DayField, faultOf, Rest, TextField } from "./fields";
 

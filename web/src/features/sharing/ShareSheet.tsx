@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { newId } from "../../local/outbox";
 import { useSharing } from "../../queries/account";
-import { Button, Choice } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { faultOf, Rest, TextField } from "../setup/fields";

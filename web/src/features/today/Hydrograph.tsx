@@ -1,6 +1,7 @@
 import type { Today } from "../../api/client";
 import { useWidth } from "../../draw/size";
 import { useUnits } from "../../units/context";
+import { day } from "../../units/units";
 
 const HEIGHT = 230;
 const LEFT = 56;
@@ -57,9 +58,7 @@ export function Hydrograph({ today }: { today: Today }) {
           <line x1={LEFT} x2={width - RIGHT} y1={y(0)} y2={y(0)} stroke="var(--line)" />
           {days.map((t) => (
             <text key={t} x={x(t)} y={HEIGHT - 8} textAnchor="middle" fontSize={12} fill="var(--soft)">
-              {t === last.t
-                ? "now"
-                : new Date(t).toLocaleDateString(undefined, { day: "numeric", month: "short" })}
+              {t === last.t ? "now" : day(t)}
             </text>
           ))}
           <polyline

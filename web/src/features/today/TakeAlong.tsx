@@ -6,6 +6,7 @@ import { useKeptAngler } from "../../local/angler";
 import { type Progress, packBeat, type Readiness, type Room, readiness, room } from "../../local/pack";
 import { Button, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { day, weekday } from "../../units/units";
 
 const MEGA = 1e6;
 const LITTLE_ROOM = 30 * MEGA;
@@ -53,8 +54,7 @@ export function TakeAlong({ beat }: { beat: Beat }) {
       </h2>
       {state && (
         <p className="text-soft">
-          {state.at !== null &&
-            `Packed ${day(state.at)} ${clock(new Date(state.at).toISOString())}, ${size(state.bytes)}. `}
+          {state.at !== null && `Packed ${dayOf(state.at)} ${clock(state.at)}, ${size(state.bytes)}. `}
           {state.lacks.length > 0 && state.at !== null && `Missing: ${state.lacks.join("; ")}. `}
           {state.at === null &&
             "Packs every lie here with its rigs, the box, the rules and the coach, so that all of it works without."}
@@ -103,7 +103,5 @@ const isFull = (problem: unknown): boolean => {
   return [name, inner?.name].includes("QuotaExceededError");
 };
 
-const day = (at: number): string =>
-  new Date(at).toDateString() === new Date().toDateString()
-    ? "today"
-    : new Date(at).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const dayOf = (at: number): string =>
+  new Date(at).toDateString() === new Date().toDateString() ? "today" : `${weekday(at)} ${day(at)}`;

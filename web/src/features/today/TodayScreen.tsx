@@ -4,6 +4,7 @@ import type { Beat, Today } from "../../api/client";
 import { useBeats, useToday } from "../../queries/places";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { weekday } from "../../units/units";
 import { atBeat, LogHere } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { BeatSheet } from "../setup/BeatSheet";
@@ -42,8 +43,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
   const { flow, gauge, normal, recession } = today;
   const [sheet, setSheet] = useState<"lie" | "beat" | "another" | "share" | null>(null);
   const navigate = useNavigate();
-  const when = (at: string) =>
-    `${new Date(at).toLocaleDateString("en-GB", { weekday: "short" })} ${clock(at)}`;
+  const when = (at: string) => `${weekday(at)} ${clock(at)}`;
   return (
     <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.5fr_1fr]">
       <div className="min-w-0">

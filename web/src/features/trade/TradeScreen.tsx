@@ -1,7 +1,8 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { fishFirstHour, useFirstHour } from "../../local/habits";
-import { Button, Choice, Panel, Say } from "../../ui/parts";
+import { Choice } from "../../ui/choosing";
+import { Button, Panel, Say } from "../../ui/parts";
 import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
 import { KnotPicture } from "./KnotPicture";

@@ -1,0 +1,81 @@
+/** What stands before the app: who is new here waits for no more than this. The rest comes once somebody is known. */
+import { lazyRouteComponent, Outlet, useRouterState } from "@tanstack/react-router";
+import { createContext, Suspense, useContext, useState } from "react";
+import { hasSignal } from "../api/road";
+import { Welcome } from "../features/welcome/Welcome";
+import { useSession } from "../queries/angler";
+import { Trouble, Working } from "../ui/parts";
+import { client } from "./client";
+import { useTitle } from "./title";
+
+/** Screens that need nobody: what letters lead to, and the letters of the demo. */
+const OPEN = ["/confirm", "/reset", "/letters"];
+
+let opened: Promise<unknown> | undefined;
+
+/** Fetch the app, and put back what was last answered: it opens without signal. A store that cannot be read keeps nobody out. */
+export function openApp(): Promise<typeof import("./shell")> {
+  const app = import("./shell");
+  opened ??= Promise.all([import("../local/answers"), import("../local/pack")]).then(
+    async ([{ recall, remember }, { unpack }]) => {
+      await unpack(client)
+        .then(() => recall(client))
+        .catch(() => undefined);
+      remember(client, (kinds) => {
+        document.documentElement.dataset.kept = kinds.join(" ");
+      });
+    },
+  );
+  opened.catch(() => {
+    opened = undefined; // the files did not come: it is tried again
+  });
+  return opened.then(() => app);
+}
+
+const Shell = lazyRouteComponent(openApp, "Shell");
+const StartHere = lazyRouteComponent(openApp, "Start");
+/** A part of the app that the router must not fetch ahead: a stranger comes to the same address. */
+export const Start = () => <StartHere />;
+
+/** Whether something was kept on this device when it was opened: whose it is may then be known without asking. */
+export const Known = createContext(true);
+
+export function Door() {
+  const path = useRouterState({ select: (state) => state.location.pathname });
+  const session = useSession();
+  const [inside, enter] = useState(useContext(Known));
+  if (session.data?.angler && !inside) enter(true); // and stays when the session ends: logging goes on
+  if (OPEN.includes(path)) return <Open />;
+  if (!inside) return <Threshold />;
+  return (
+    <Suspense fallback={<Working what="Opening" here />}>
+      <Shell />
+    </Suspense>
+  );
+}
+
+function Open() {
+  useTitle();
+  return <Outlet />;
+}
+
+/** Nobody is signed in, or nobody could be asked who is. */
+export function Threshold() {
+  const session = useSession();
+  useTitle();
+  if (session.data) return <Welcome session={session.data} />;
+  if (session.isPending && session.fetchStatus !== "paused") return <Working what="Opening" />;
+  return (
+    <main className="p-4">
+      <Trouble
+        error={
+          session.error ??
+          new Error(
+            `${hasSignal() ? "No answer" : "No signal"}, and nothing is kept on this device yet. Open it once at home.`,
+          )
+        }
+        retry={() => session.refetch()}
+      />
+    </main>
+  );
+}
