@@ -56,10 +56,10 @@ export default defineConfig({
             // each with all that it stands on: what who is not signed in waits for, then what every screen of the app is made with
             { name: "door", test: /web\/src\/(main|app\/router)\.tsx/, priority: 2 },
             { name: "app", test: /web\/src\/(app\/(shell|lie)|local\/.*|queries\/.*)\.tsx?/, priority: 1 },
-            // what several screens share, rather than twenty files of a kilobyte
+            // what most screens share, rather than twenty files of a kilobyte; not what brings a library or a book of words along
             {
               name: "shared",
-              test: /web\/src\//,
+              test: /web\/src\/(?!ui\/figure|features\/(rig\/RigFacts|ledger|trade))/,
               minShareCount: 2,
               maxModuleSize: 8000,
               includeDependenciesRecursively: false,
