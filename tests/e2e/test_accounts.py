@@ -4,8 +4,9 @@ import re
 
 import psycopg
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
+from browser import VIEWPORTS
 from tests.e2e.conftest import Running
 from tests.e2e.screens import begin, go, heading, leave_the_keys, lie, sound
 
@@ -85,6 +86,27 @@ def fish(page: Page, taps: int) -> None:
 
 
 @pytest.mark.kept
+def test_door__opens_before_the_app_is_there(browser: Browser, running: Running) -> None:
+    """Who is new here waits for little script, and leaves nothing on the device by looking in."""
+    context = browser.new_context(**VIEWPORTS["phone"], base_url=running.address, service_workers="block")
+    page = context.new_page()
+    page.goto("/")
+    start = page.get_by_role("button", name="Fish the Marrowen")
+    expect(start).to_be_visible()
+    scripts: list[int] = page.evaluate(
+        "() => performance.getEntriesByType('resource').filter(one => one.name.endsWith('.js'))"
+        ".map(one => one.encodedBodySize)"
+    )
+    assert len(scripts) > 1
+    assert 0 < sum(scripts) < 150_000
+    assert page.evaluate("() => indexedDB.databases()") == []
+    assert page.title() == "Deriva"
+    start.click()
+    expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
+    assert "deriva" in [one["name"] for one in page.evaluate("() => indexedDB.databases()")]
+    context.close()
+
+
 def test_session__ends_on_the_bank_and_no_tap_is_lost(page: Page, rows: psycopg.Connection) -> None:
     fish(page, 1)
     expect(page.get_by_text("all saved")).to_be_visible()

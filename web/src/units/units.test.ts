@@ -1,5 +1,17 @@
 import { describe, expect, test } from "vitest";
-import { fromShown, parse, percent, type System, sentence, show, toShown, type Unit } from "./units";
+import {
+  clock,
+  day,
+  fromShown,
+  parse,
+  percent,
+  type System,
+  sentence,
+  show,
+  toShown,
+  type Unit,
+  weekday,
+} from "./units";
 
 const plain = (text: string) => text.replaceAll("\u00a0", " ");
 
@@ -62,4 +74,19 @@ describe("what a person typed", () => {
   test("shares are whole per cent", () => {
     expect(percent(0.666)).toBe("67 %");
   });
+});
+
+test("times and days read as the browser writes them in English", () => {
+  const written = (at: Date, locale: string, how: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat(locale, how).format(at).replaceAll("\u202f", " ");
+  for (let k = 0; k < 400; k++) {
+    const at = new Date(2026, 0, 1, 0, 0, 0);
+    at.setMinutes(k * 1327); // every hour of every month
+    const text = at.toISOString();
+    expect(clock(text, "metric")).toBe(written(at, "en-GB", { hour: "2-digit", minute: "2-digit" }));
+    expect(clock(text, "us")).toBe(written(at, "en-US", { hour: "numeric", minute: "2-digit" }));
+    expect(weekday(text)).toBe(written(at, "en-US", { weekday: "short" }));
+    const [month, of] = written(at, "en-US", { month: "short", day: "numeric" }).split(" ");
+    expect(day(text)).toBe(`${of} ${month}`);
+  }
 });
