@@ -10,7 +10,7 @@ export default defineConfig({
     // the shell opens with no signal from a cold start; what the service answers is kept elsewhere (src/local/answers.ts)
     VitePWA({
       registerType: "autoUpdate",
-      injectRegister: null, // src/app/files.ts does, when there is time
+      injectRegister: null, // src/local/files.ts does, when there is time
       manifest: {
         name: "Deriva",
         short_name: "Deriva",
@@ -43,6 +43,7 @@ export default defineConfig({
   build: {
     outDir: "../src/deriva/site", // it is part of the package that serves it
     emptyOutDir: true,
+    modulePreload: { polyfill: false }, // a browser that knows no preloading does without
     chunkSizeWarningLimit: 1800, // kB as they lie on disk: the page of the API's document, which no angler loads
     rolldownOptions: {
       input: ["index.html", "api.html"],
@@ -52,10 +53,18 @@ export default defineConfig({
             // for one page, and not for anglers
             { name: "document", test: /swagger-ui-dist/, priority: 4 },
             // they change less often than screens: in a file of their own they stay in the browser's store
-            { name: "libraries", test: /node_modules\/(react|react-dom|scheduler|@tanstack)\//, priority: 3 },
+            {
+              name: "libraries",
+              test: /node_modules\/(react|react-dom|scheduler|@tanstack)\/|rolldown\/runtime/,
+              priority: 3,
+            },
             // each with all that it stands on: what who is not signed in waits for, then what every screen of the app is made with
             { name: "door", test: /web\/src\/(main|app\/router)\.tsx/, priority: 2 },
-            { name: "app", test: /web\/src\/(app\/(shell|lie)|local\/.*|queries\/.*)\.tsx?/, priority: 1 },
+            {
+              name: "app",
+              test: /web\/src\/(app\/(shell|lie)|local\/(?!files|kept).*|queries\/.*)\.tsx?/,
+              priority: 1,
+            },
             // what most screens share, rather than twenty files of a kilobyte; not what brings a library or a book of words along
             {
               name: "shared",

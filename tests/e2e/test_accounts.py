@@ -107,6 +107,28 @@ def test_door__opens_before_the_app_is_there(browser: Browser, running: Running)
     context.close()
 
 
+def test_file__that_does_not_come_is_said_and_asked_for_again(browser: Browser, running: Running) -> None:
+    context = browser.new_context(**VIEWPORTS["phone"], base_url=running.address, service_workers="block")
+    page = context.new_page()
+    page.goto("/")
+    start = page.get_by_role("button", name="Fish the Marrowen")
+    context.route("**/assets/app-*.js", lambda route: route.abort())
+    start.click()
+    expect(page.get_by_role("alert")).to_contain_text("No answer")
+    context.unroute("**/assets/app-*.js")
+    start.click()
+    expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
+    context.route("**/assets/BoxScreen-*.js", lambda route: route.abort())
+    page.get_by_role("link", name="Box").click()
+    trouble = page.get_by_role("alert")
+    expect(trouble).to_contain_text("This page could not be opened")
+    sound(page)
+    context.unroute("**/assets/BoxScreen-*.js")
+    trouble.get_by_role("button", name="Try again").click()
+    heading(page, re.compile("nymphs of"))
+    context.close()
+
+
 def test_session__ends_on_the_bank_and_no_tap_is_lost(page: Page, rows: psycopg.Connection) -> None:
     fish(page, 1)
     expect(page.get_by_text("all saved")).to_be_visible()

@@ -8,8 +8,8 @@ import { beatsQuery, sessionQuery } from "./api/asks";
 import { hearBrowser, roadCarries, watchCarrying } from "./api/road";
 import { client } from "./app/client";
 import { Known, openApp } from "./app/door";
-import { keepFiles } from "./app/files";
 import { router } from "./app/router";
+import { keepFilesAtRest } from "./local/files";
 import { everKept } from "./local/kept";
 
 const place = document.getElementById("root");
@@ -37,7 +37,7 @@ const begin = async () => {
   // who asks for a page of the app will be known to the service, if not here
   const app = known || location.pathname !== "/" ? openApp().catch(() => undefined) : null;
   if (known) await app; // what was last answered comes first, so that the app opens without signal
-  keepFiles(client);
+  keepFilesAtRest(client);
   void ask().catch(() => undefined);
   open(known);
 };

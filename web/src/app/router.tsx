@@ -71,6 +71,15 @@ export const router = createRouter({
     under("/reset", lazyRouteComponent(screens.tickets, "ResetPage")),
   ]),
   scrollRestoration: true,
+  // a file that did not come, as a rule
+  defaultErrorComponent: () => (
+    <main className="p-4">
+      <Trouble
+        error={new Error("This page could not be opened. What you logged is kept on this device.")}
+        retry={() => location.reload()}
+      />
+    </main>
+  ),
 });
 
 declare module "@tanstack/react-router" {

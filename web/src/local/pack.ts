@@ -14,6 +14,7 @@ import {
 import { api, type Beat, type Situation, type Tuning, unwrap } from "../api/client";
 import { heard, roadCarries } from "../api/road";
 import { ENGINE, engineKept, listing } from "./engine";
+import { keepFiles } from "./files";
 import { rigOf, take, tuningOf } from "./inhand";
 import { device, type Pack } from "./records";
 import { askTrial } from "./trial";
@@ -95,6 +96,7 @@ export async function packBeat(
   told: (progress: Progress) => void,
 ): Promise<Pack> {
   await askToKeep();
+  keepFiles();
   const engine = await fetchEngine((bytes, of) =>
     told({ what: "The engine", share: (0.5 * bytes) / of, bytes }),
   );
