@@ -102,6 +102,17 @@ APART_PX = 4
 """The coach's word is a key itself where it asks for a change: a thumb must not press both."""
 
 
+def whole(page: Page) -> None:
+    """Expect every key, the coach's line and what hangs to be read to their ends."""
+    cut = page.evaluate(
+        "() => [...document.querySelectorAll('h1, [data-testid=coach], [data-testid=coach] *, button')]"
+        ".filter(one => one.checkVisibility() && !one.classList.contains('sr-only'))"
+        ".filter(one => one.scrollWidth > one.clientWidth + 1 || one.scrollHeight > one.clientHeight + 1)"
+        ".filter(one => getComputedStyle(one).overflow !== 'visible').map(one => one.textContent)"
+    )
+    assert cut == []
+
+
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
     """No header, no ribbon, no steps; all keys without scrolling, also on a small phone and on its side."""
@@ -120,6 +131,10 @@ def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
     for width, height in PHONES[:2]:
         page.set_viewport_size({"width": width, "height": height})
         in_sight(page, *KEYS)
+    page.set_viewport_size({"width": 320, "height": 568})
+    whole(page)
+    page.set_viewport_size({"width": 390, "height": 844})
+    whole(page)
     page.evaluate("() => { document.documentElement.style.fontSize = '' }")
     page.get_by_role("button", name="Leave the keys").click()
     expect(steps).to_be_visible()

@@ -41,6 +41,9 @@ import { TieSheet } from "./TieSheet";
 import { correct } from "./useBank";
 import { type Fishing, useFishing } from "./useFishing";
 
+/** As many letters as stand in a line, times their size: what hangs is whole also where text is large, or its name long. */
+const A_LINE_CQI = 165;
+
 export const BankScreen = () => (
   <WithLie
     afresh={(at) =>
@@ -145,11 +148,14 @@ function Bank(props: Fishing & { instead: InHand | null }) {
             <LieTitle lie={lie} beat={beat} />
           </div>
           <div className="flex items-center gap-2">
-            <h1
-              className={`grow truncate font-bold ${alone ? "text-xl leading-8" : "text-2xl short:text-xl"}`}
-            >
-              {said(inHand)}
-            </h1>
+            <div className={`@container min-w-0 grow ${alone ? "text-xl" : "text-2xl short:text-xl"}`}>
+              <h1
+                className="truncate leading-8 font-bold short:leading-7"
+                style={{ fontSize: `clamp(0.5em, ${A_LINE_CQI / said(inHand).length}cqi, 1em)` }}
+              >
+                {said(inHand)}
+              </h1>
+            </div>
             <OtherRod angler={angler} inHand={inHand} />
           </div>
           <BankColumn

@@ -71,16 +71,16 @@ export function CoachDo({
       data-after={coaching.after}
       aria-busy={busy}
       aria-live="polite"
-      className={`h-14 w-full rounded-xl border-2 border-signal bg-paper px-3 text-left leading-tight font-bold ${ties(coaching) ? "text-base" : "truncate text-lg"}`}
+      className="@container h-14 w-full rounded-xl border-2 border-signal bg-paper px-3 text-left leading-tight font-bold"
     >
       {ties(coaching) ? (
-        <span className="line-clamp-2">
+        <span className="line-clamp-2 text-[min(1rem,6cqi)]">
           {DO[advice.action]}: {tied(coaching)}
         </span>
       ) : (
-        <>
+        <span className="line-clamp-2 text-[min(1.125rem,8cqi)]">
           {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {beadOf(advice.point_bead_mm)}
-        </>
+        </span>
       )}
     </button>
   );

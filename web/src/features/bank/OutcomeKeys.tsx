@@ -48,10 +48,16 @@ export function OutcomeKeys({
           type="button"
           disabled={alone && UNDER_WATER.includes(outcome)}
           onClick={() => onPress(outcome)}
-          className={`${large ? "h-34 short:h-27 lg:h-34" : "h-18 short:h-15 lg:h-21"} overflow-hidden rounded-2xl border-2 px-1 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
+          className={`${large ? "h-34 short:h-27 lg:h-34" : "h-18 short:h-15 lg:h-21"} @container overflow-hidden rounded-2xl border-2 px-1 leading-tight select-none disabled:opacity-35 active:bg-ink active:text-ground ${outcome === "fish" ? "border-signal-fill bg-signal-fill text-signal-ink" : "border-ink bg-paper"}`}
         >
-          <span className="block text-xl font-bold">{name}</span>
-          <span className="block text-sm">{alone && outcome === "clean" ? "no rise" : what}</span>
+          <span
+            className={`block font-bold ${only ? "text-xl" : "text-[min(1.25rem,23cqi)] whitespace-nowrap"}`}
+          >
+            {name}
+          </span>
+          <span className={`block ${only ? "text-sm" : "text-[min(0.875rem,16cqi)] whitespace-nowrap"}`}>
+            {alone && outcome === "clean" ? "no rise" : what}
+          </span>
         </button>
       ))}
     </div>
