@@ -272,14 +272,15 @@ class Descent:
         """Return how a line of about this length hangs; or the first height, where none so long does."""
         marks, speed = self._marks, self._speed_m_s
         if not marks or (marks[-1].used_m < setting_m and marks[-1].height < MARKS - 1):
-            # the last height once more: what lies on the bed beyond it is reckoned from there
+            # on from the last height over the bed: how much line lies is reckoned from one mark to the next
+            while marks and marks[-1].height > HEIGHTS:
+                marks.pop()
             last = marks.pop().height if marks else 0
             marks += self._marching.at(speed, last, setting_m)
         beyond = next((k for k, one in enumerate(marks) if one.used_m >= setting_m), 0)
         near = [(float(one.height), one) for one in marks[max(0, beyond - 1) : beyond + 1]]
-        if (
-            len(near) == 2 and near[1][0] <= HEIGHTS
-        ):  # climbed once more between: a fly that a slow tip holds up hangs on a bow
+        # climbed once more between: the heights at which a slow tip holds a fly up lie on a bow
+        if len(near) == 2 and near[1][0] <= HEIGHTS:
             (high, before), (_, after) = near
             at = high + (setting_m - before.used_m) / (after.used_m - before.used_m)
             near[1:1] = [(at, one) for one in self._marching.at(speed, at, 0.0)]
