@@ -5,7 +5,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 from typer.testing import CliRunner
 
 from browser import VIEWPORTS
@@ -301,6 +301,21 @@ def word_is_there_at_the_tap(page: Page) -> None:
     assert set(page.evaluate("window.asked")[before:]) <= {3}
 
 
+def word_does_not_wait_for_a_slow_service(page: Page) -> None:
+    """Signal that carries, and slowly: what this device can say is said while the service's word is on its way."""
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route("**/api/coach", hold)
+    for drifts in (3, 4):  # the word after the third was worked out before there was signal
+        page.get_by_role("button", name="Clean").click()
+        coach_line(page, drifts)
+    assert held
+    page.unroute("**/api/coach")
+
+
 def read_where_nothing_comes(page: Page) -> None:
     """One bar, and nothing arrives: what the device can say is not waited for; when something comes, the service says it."""
     page.route("**/api/**", lambda _route: None)
@@ -363,6 +378,8 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     assert page.evaluate("window.needing") == []  # not for a moment, of what is worked out here
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=COACHES_WITHIN_MS)
+    word_does_not_wait_for_a_slow_service(page)
+    expect(page.get_by_text("all saved")).to_be_visible()
     (deep,) = running.stored(
         "select distinct (s.situation->'water'->>'depth_m')::float from drift d join setting t on t.id = d.setting_id"
         " join stop s on s.id = t.stop_id where d.at > now() - interval '1 hour'"

@@ -40,10 +40,21 @@ export async function engineKept(): Promise<boolean> {
   }
 }
 
+let worker: Worker | null = null;
+
+/** Whether this device answers of a lie in a moment: its marches were packed, and the engine is here to read them. */
+export async function answersSoon(lie: string): Promise<boolean> {
+  try {
+    const packed = await device.marches.where("lie").equals(lie).count();
+    return packed > 0 && (worker !== null || (await engineKept()));
+  } catch {
+    return false;
+  }
+}
+
 /** The engine could not be started: it was not taken along. */
 export class NotHere extends Error {}
 
-let worker: Worker | null = null;
 let asked = 0;
 const open = new Map<number, (reply: Reply) => void>();
 /** Questions take their turn here and not in the worker, so that one that nobody waits for any more is never worked out. */

@@ -26,6 +26,7 @@ import {
 } from "../api/client";
 import {
   adviseHere,
+  answersSoon,
   buildHere,
   cardHere,
   changeHere,
@@ -40,21 +41,44 @@ import {
 } from "../local/engine";
 import { useOnline } from "../ui/online";
 
-/** Ask the service where there is signal; where there is none, or none answers, the core on this device. */
-async function serviceOr<T, U>(asked: () => Promise<T>, here: () => Promise<U>) {
-  let broken: Refused | null = null;
-  if (onlineManager.isOnline()) {
-    try {
-      return { ...(await asked()), by: "service" as const };
-    } catch (error) {
-      if (error instanceof Refused && error.status >= 500) broken = error;
-      else if (!(error instanceof TypeError)) throw error;
-    }
-  }
+/** What the service has not said by then is worked out on this device too, where that is quick: signal may carry, and slowly. */
+const SLOW_MS = 400;
+
+const after = (ms: number) => new Promise<true>((done) => setTimeout(() => done(true), ms));
+
+/**
+ * Ask the service where there is signal; where there is none, or none answers, the core on this device. At a lie that was packed the
+ * device is asked too once the service is slow, and what is said first stands.
+ */
+async function serviceOr<T extends object, U extends object>(
+  asked: () => Promise<T>,
+  here: (asking: { signal: AbortSignal }) => Promise<U>,
+  { lie, signal }: { lie?: string | undefined; signal?: AbortSignal } = {},
+) {
+  const given = new AbortController();
+  signal?.addEventListener("abort", () => given.abort(signal.reason));
+  const byDevice = async () => ({ ...(await here(given)), by: "device" as const });
+  if (!onlineManager.isOnline()) return byDevice();
+  const said = asked().then((answer) => ({ ...answer, by: "service" as const }));
+  const came = said.then(
+    () => false,
+    () => false,
+  );
+  const slow = lie !== undefined && (await Promise.race([came, after(SLOW_MS)])) && (await answersSoon(lie));
+  const begun = slow ? byDevice() : null;
   try {
-    return { ...(await here()), by: "device" as const };
+    // what cannot be worked out here is waited for
+    return await (begun ? Promise.race([said, begun.catch(() => said)]) : said);
   } catch (error) {
-    throw (error instanceof NotHere && broken) || error; // what is wrong there is then the reason
+    const broken = error instanceof Refused && error.status >= 500;
+    if (!broken && !(error instanceof TypeError)) throw error;
+    try {
+      return await (begun ?? byDevice());
+    } catch (fault) {
+      throw broken && fault instanceof NotHere ? error : fault; // what is wrong there is then the reason
+    }
+  } finally {
+    given.abort(); // nobody waits for it any more
   }
 }
 
@@ -71,20 +95,29 @@ function useHereToo<T extends object>(
   { queryKey, queryFn }: Asking<T>,
   here: (asking: { signal: AbortSignal }) => Promise<T>,
   {
+    lie,
     enabled = true,
     stays = false,
     before = false,
     passing = false,
-  }: { enabled?: boolean; stays?: boolean; before?: boolean; passing?: boolean } = {},
+    dropped = false,
+  }: {
+    lie?: string;
+    enabled?: boolean;
+    stays?: boolean;
+    before?: boolean;
+    passing?: boolean;
+    dropped?: boolean;
+  } = {},
 ) {
   const known = useQueryClient().getQueryData(queryKey) !== undefined;
   return useQuery({
     queryKey,
     queryFn: (asking) =>
-      serviceOr(
-        () => queryFn(asking),
-        () => here(asking),
-      ),
+      serviceOr(() => queryFn(asking), here, {
+        lie,
+        ...(dropped ? { signal: asking.signal } : {}), // to look at it is to want the question dropped with who asks
+      }),
     networkMode: known ? "online" : "always",
     refetchOnReconnect: true,
     // without signal there is nothing to wait for; and signal may have come while it turned out that there is no engine here
@@ -157,7 +190,8 @@ export const useRigsAhead = (lie: string, situation: Situation | null) =>
 export const tuned = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>
   serviceOr(
     () => tuneOf(situation, tuning).queryFn(),
-    () => tuneHere(lie, situation, tuning),
+    ({ signal }) => tuneHere(lie, situation, tuning, signal),
+    { lie },
   );
 
 export const useTune = (lie: string, situation: Situation, tuning: Tuning | null) =>
@@ -165,7 +199,7 @@ export const useTune = (lie: string, situation: Situation, tuning: Tuning | null
     tuneOf(situation, tuning as Tuning),
     // what a thumb has passed is not worked out any more
     ({ signal }) => tuneHere(lie, situation, tuning as Tuning, signal),
-    { enabled: tuning !== null, before: true },
+    { lie, enabled: tuning !== null, before: true, dropped: true },
   );
 
 /** Whether this device can work things out itself. */
@@ -238,7 +272,8 @@ const coachOf = (lie: string, asked: CoachIn | null) => ({
   queryFn: async ({ signal }: { signal: AbortSignal }) => ({
     ...(await serviceOr(
       () => unwrap(questions.POST("/api/coach", { body: asked as CoachIn, signal })),
-      () => coachHere(lie, asked as CoachIn, signal),
+      (given) => coachHere(lie, asked as CoachIn, given.signal),
+      { lie, signal },
     )),
     after: asked?.drifts?.length ?? 0,
   }),
@@ -275,7 +310,7 @@ export function useCard(lie: string, asked: CoachIn) {
       queryFn: async () => ({ steps: await unwrap(questions.POST("/api/card", { body: asked })) }),
     },
     ({ signal }) => cardHere(lie, asked, (steps) => setSoFar({ of, steps }), signal),
-    { stays: true, passing: true },
+    { stays: true, passing: true, dropped: true },
   );
   const steps = whole.data?.steps ?? (soFar?.of === of ? soFar.steps : []);
   return { error: whole.error, again: whole.refetch, whole: whole.isSuccess, steps };

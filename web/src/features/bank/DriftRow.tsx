@@ -36,7 +36,7 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
   const signs = log.drifts.slice(-SIGNS).map(({ body }) => (body.weed ? WEED : SIGN[body.outcome]));
   return (
     <div
-      className="mt-1 grid h-14 short:h-12 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
+      className="mt-1 grid h-14 short:h-12 grid-cols-[minmax(0,min(7.5rem,28vw))_minmax(0,1fr)_auto] items-center gap-x-2"
       aria-live="polite"
     >
       <button
@@ -65,10 +65,8 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
             </span>
           ))}
         </div>
-        <div className="h-5 truncate text-sm">
-          {rodElsewhere
-            ? "set on another device"
-            : log.catches.length > 0 && `${log.catches.length} in the book`}
+        <div className="h-5 truncate text-sm max-[360px]:text-xs">
+          {rodElsewhere ? "set elsewhere" : log.catches.length > 0 && `${log.catches.length} in the book`}
         </div>
       </div>
       <Button

@@ -1,7 +1,8 @@
-import type { Situation, Tuning } from "../../api/client";
+import type { Bottom, Situation, Tuning } from "../../api/client";
 import { useCoach } from "../../queries/water";
 import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { FIRST } from "../bank/spots";
 
 /**
  * What the coach would begin with in place of the rig that is advised: with a depth that is not surely known, a fly that finds the
@@ -10,12 +11,15 @@ import { useUnits } from "../../units/context";
 export function BeginWith({
   lie,
   situation,
+  bottom,
   advised,
   tuning,
   onTake,
 }: {
   lie: string;
   situation: Situation;
+  /** What was found of it spot by spot: the bank asks with the same. */
+  bottom: Bottom[];
   advised: Tuning;
   /** As it is set now. */
   tuning: Tuning;
@@ -27,7 +31,8 @@ export function BeginWith({
     rig: advised.rig,
     drifts: [],
     tuning: advised,
-    bottom: [],
+    ...FIRST,
+    bottom,
     hangs: false,
   });
   // what was said of another rig is not said of this one

@@ -11,6 +11,7 @@ import { Choice } from "../../ui/choosing";
 import { useOnline } from "../../ui/online";
 import { Button, Cautions, Panel, Say, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { bottomOf } from "../bank/spots";
 import { atLie, LogHere, OwnEvidence } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { BeginWith } from "./BeginWith";
@@ -79,7 +80,8 @@ function beginning(kind: RigKind, ranked: Ranked[], inHand: InHand | null): Tuni
   return setup ? tuningOf(kind, setup) : null;
 }
 
-function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flies, onFlies }: Props) {
+function Choose(props: Props) {
+  const { lie, beat, situation, again, advice, byDevice, inHand, onSchool, flies, onFlies } = props;
   const { ranked } = advice;
   const { show, say, bead: beadOf } = useUnits();
   const column = useColumn(situation);
@@ -177,6 +179,7 @@ function Choose({ lie, beat, situation, advice, byDevice, inHand, onSchool, flie
                   <BeginWith
                     lie={lie.id}
                     situation={situation}
+                    bottom={bottomOf(undefined, again ? [] : lie.bottom)}
                     advised={asAdvised}
                     tuning={tuning}
                     onTake={(to) => set(kind, to)}
