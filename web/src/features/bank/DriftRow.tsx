@@ -36,38 +36,38 @@ export function DriftRow({ log, fishing, onLatest, onTakeBack }: Props) {
   const signs = log.drifts.slice(-SIGNS).map(({ body }) => (body.weed ? WEED : SIGN[body.outcome]));
   return (
     <div
-      className="mt-1 grid h-14 short:h-12 grid-cols-[minmax(0,min(7.5rem,28vw))_minmax(0,1fr)_auto] items-center gap-x-2"
+      className="mt-1 grid h-14 short:h-12 grid-cols-[minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-2"
       aria-live="polite"
     >
       <button
         type="button"
-        className="min-h-12 text-left font-bold underline decoration-line underline-offset-4"
+        className="@container min-h-12 text-left leading-tight"
         disabled={!log.outing}
         onClick={onLatest}
       >
-        {`${log.drifts.length} ${log.drifts.length === 1 ? "drift" : "drifts"} here`}
-      </button>
-      <div className="min-w-0 overflow-hidden leading-tight">
-        <div
-          role="img"
-          className="grid grid-cols-6 text-center font-mono leading-4"
-          aria-label={
-            log.drifts
-              .slice(-SIGNS)
-              .map(({ body }) => body.outcome.replace("_", " ") + (body.weed ? " with weed" : ""))
-              .join(", ") || "no drift yet"
-          }
-        >
-          {Array.from({ length: SIGNS }, (_, k) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a place, whatever stands in it
-            <span key={k} className="overflow-hidden">
-              {signs[k] ?? "\u00a0"}
-            </span>
-          ))}
-        </div>
-        <div className="h-5 truncate text-sm max-[360px]:text-xs">
+        <span className="block text-[min(1rem,12.5cqi)] whitespace-nowrap font-bold underline decoration-line underline-offset-4">
+          {`${log.drifts.length} ${log.drifts.length === 1 ? "drift" : "drifts"} here`}
+        </span>
+        <span className="mt-1 block h-5 truncate text-[min(0.875rem,12.5cqi)]">
           {rodElsewhere ? "set elsewhere" : log.catches.length > 0 && `${log.catches.length} in the book`}
-        </div>
+        </span>
+      </button>
+      <div
+        role="img"
+        className="grid min-w-0 grid-cols-6 overflow-hidden text-center font-mono leading-5"
+        aria-label={
+          log.drifts
+            .slice(-SIGNS)
+            .map(({ body }) => body.outcome.replace("_", " ") + (body.weed ? " with weed" : ""))
+            .join(", ") || "no drift yet"
+        }
+      >
+        {Array.from({ length: SIGNS }, (_, k) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a place, whatever stands in it
+          <span key={k} className="overflow-hidden">
+            {signs[k] ?? "\u00a0"}
+          </span>
+        ))}
       </div>
       <Button
         disabled={!fishing || !mine}
