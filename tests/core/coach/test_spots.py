@@ -8,7 +8,7 @@ import pytest
 
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, coached
-from deriva.core.coach.belief import RUNS_OFF, at_spot, begin, learn, respond, seen_from
+from deriva.core.coach.belief import OFF_WEIGHTS, RUNS_OFF, at_spot, begin, learn, respond, seen_from
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.situation import Place, Situation
@@ -27,7 +27,9 @@ Z80 = 1.2816
 def after(outcomes: tuple[Outcome, ...], fished: Spot, here: Spot) -> tuple[float, float]:
     """Return the belief's middle depth and its spread at a spot, after some drifts with the short rig at one."""
     there = at_spot(LIE, (), here)
-    belief = learn(begin(there), there, [LoggedDrift(RIGS[0], one, spot=fished) for one in outcomes], here)
+    belief = learn(
+        begin(there, "indicator"), there, [LoggedDrift(RIGS[0], one, spot=fished) for one in outcomes], here
+    )
     return belief.depth(0.5), math.log(belief.depth(0.9) / belief.depth(0.1))
 
 
@@ -44,7 +46,7 @@ def test_belief__what_was_fished_in_another_lane_counts_and_the_less_the_further
 def test_belief__knows_no_order_of_spots_and_ends_where_it_began() -> None:
     drifts = [LoggedDrift(RIGS[k % 2], "tick" if k % 3 else "clean", spot=Spot(1 + k % 3)) for k in range(9)]
     there = at_spot(LIE, (), NEXT)
-    one, back = (learn(begin(there), there, these, NEXT) for these in (drifts, drifts[::-1]))
+    one, back = (learn(begin(there, "indicator"), there, these, NEXT) for these in (drifts, drifts[::-1]))
     assert [cell.weight for cell in one.cells] == pytest.approx([cell.weight for cell in back.cells])
     assert sum(cell.weight for cell in one.cells) == pytest.approx(1.0)
     # where one stands is the first spot of the lie where nothing is said
@@ -58,7 +60,7 @@ def test_belief__of_a_lane_stands_whatever_another_says_of_it() -> None:
     """A reading that says next to nothing, and drifts that leave one water of all: no lane beside is impossible."""
     vague = replace(LIE, water=replace(LIE.water, depth_m=0.3, depth_sd_m=2.0, speed_sd_m_s=2.0))
     beside = at_spot(vague, (), Spot(1, 2))
-    cells = begin(beside).cells
+    cells = begin(beside, "indicator").cells
     certain = [0.0] + [-2000.0] * (len(cells) - 1)
     told = seen_from(certain, cells, unlike(FIRST, Spot(1, 2)))
     assert all(math.isfinite(one) for one in told)
@@ -69,7 +71,7 @@ def test_belief__is_calibrated_from_one_lane_to_the_next() -> None:
     """Waters drawn as the belief has them, fished in one lane: the depth of the next lies within p10-p90 eight times in ten."""
     draw = random.Random(20)
     there = at_spot(LIE, (), NEXT)
-    before = begin(there)
+    before = begin(there, "indicator")
     deep, fast = unlike(FIRST, NEXT)
     # one draw of the next lane is a cell of the belief; the lane fished differs from it as lanes do
     inside = 0
@@ -88,7 +90,8 @@ def test_belief__is_calibrated_from_one_lane_to_the_next() -> None:
         inside += belief.depth(0.1) <= cell.depth_m <= belief.depth(0.9)
     scatter = math.sqrt(waters * 0.8 * 0.2)
     assert abs(inside - 0.8 * waters) < 3.0 * scatter + 0.05 * waters  # cells have a width
-    assert {off for off, _ in RUNS_OFF} == {cell.runs_off for cell in before.cells}
+    off = RUNS_OFF["indicator"]
+    assert {one * off for one, _ in OFF_WEIGHTS} == {cell.runs_off for cell in before.cells}
 
 
 def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:

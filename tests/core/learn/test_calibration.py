@@ -99,7 +99,7 @@ def test_foretell__is_the_mean_over_the_waters_that_the_reading_leaves_open() ->
     setup = Setup.of(rig)
     assert resolve(tuning_of("indicator", setup), LIE) == rig
     told = foretell(LIE, "indicator", setup)
-    cells = begin(LIE).gist(11)
+    cells = begin(LIE, "indicator").gist(11)
     there = [respond(rig, LIE, LIE.water.column(c.depth_m, c.surface_speed_m_s), c.runs_off) for c in cells]
     assert told.in_zone == pytest.approx(
         sum(c.weight * one.useful for c, one in zip(cells, there, strict=True))

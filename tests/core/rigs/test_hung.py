@@ -46,7 +46,7 @@ def asked(kind: RigKind, count: int, each: int = 20) -> Iterator[tuple[Rig, Situ
     """Yield rigs of a kind in columns that their lie may be, as a belief spreads them."""
     for luck, situation in waters(count // each):
         kin, lengths = list(families(situation, kind, fine=False)), settings(situation, kind)
-        cells = begin(situation).cells
+        cells = begin(situation, kind).cells
         for _ in range(each if kin and lengths else 0):
             cell, setting = luck.choice(cells), luck.choice(lengths)
             one = luck.choice(kin)
@@ -234,7 +234,7 @@ def test_pack__gives_a_device_what_was_reckoned_here() -> None:
     for one, marches in zip(kin(), before, strict=True):
         given = dict(one.marches)
         assert {node: marches[node] for node in given} == given
-        cells = begin(PACKED).cells
+        cells = begin(PACKED, one.rig.kind).cells
         for cell in (cells[0], cells[-1]):  # the furthest waters of the belief ask for no other
             hung(one.rig, PACKED.water, PACKED.water.column(cell.depth_m, cell.surface_speed_m_s))
         assert one.marches == given

@@ -251,7 +251,7 @@ def worth_in(rig: Rig, situation: Situation, column: Column, one: Hung, *, drift
     tops, spread = stone_height(bed_ks_m=column.bed_ks_m), height_spread(depth, tip)
     useful, hangs = over_scatter(
         lowest, upper, depth, zone.low_m, zone.high_m, tau, shape, duration, kin.radius_m, tops,
-        hang_rate(rig, situation) * pace_m_s, one.grounded, spread,
+        hang_rate(rig, situation) * pace_m_s, one.grounded, spread, False,
     )  # fmt: skip
     if rig.kind == "dry_dropper" and zone.reaches(depth):
         useful = with_dry(useful, duration)

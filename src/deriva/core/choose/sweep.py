@@ -197,7 +197,7 @@ def _read_off(
     touch = touch_chance(depth - sunk - one.radius, sample.stones, spread, grounded)
     useful, hung = over_scatter(
         deepest, upper, depth, sample.zone_low, sample.zone_high, tau, shape, duration,
-        one.radius, sample.stones, job.hang_rate * max(0.02, pace), grounded, spread,
+        one.radius, sample.stones, job.hang_rate * max(0.02, pace), grounded, spread, False,
     )  # fmt: skip
     if job.dry and sample.zone_high >= depth:
         useful = with_dry(useful, duration)

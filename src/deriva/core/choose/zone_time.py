@@ -4,6 +4,7 @@ import math
 
 from deriva.core._jit import jit
 from deriva.core.drift.sinking import SETTLED, time_to
+from deriva.core.drift.touching import deep_as_met
 
 ENDS = 0.4
 """Share of the hang-ups that end the drift: most are lifted out of (common practice, no source)."""
@@ -32,7 +33,7 @@ def with_dry(useful: float, duration: float) -> float:
 
 @jit
 def among(under: float, tops: float, grounded: bool) -> float:
-    """Kernel: 0..1, how deep a body runs among stones that stand ``tops`` high, by its underside over the bed."""
+    """Kernel: 0..1, how deep a settled body runs among stones that all stand ``tops`` high, by its underside over the bed."""
     if grounded:
         return 1.0
     return min(1.0, max(0.0, 1.0 - under / tops))
@@ -48,8 +49,8 @@ def until_hung(stays: float, rate: float, tau: float, shape: float, duration: fl
         return stays, 0.0
     dragging = max(0.0, duration - time_to(SETTLED, tau, shape))
     ends = ENDS * rate
-    until = (1.0 - math.exp(-ends * dragging)) / ends
-    return max(0.0, stays - (dragging - until)), 1.0 - math.exp(-rate * dragging)
+    until = -math.expm1(-ends * dragging) / ends  # of next to no rate it is all of the dragging
+    return max(0.0, stays - (dragging - until)), -math.expm1(-rate * dragging)
 
 
 NODES, SIDE = 1.7320508, 1.0 / 6.0
@@ -71,12 +72,14 @@ def over_scatter(
     rate: float,
     grounded: bool,
     spread: float,
+    as_met: bool,
 ) -> tuple[float, float]:
     """Kernel: (seconds in the zone, chance to hang up) of a drift whose flies run higher or lower than they settle, with a
     standard deviation ``spread``.
 
     ``lowest`` and ``upper`` are the settled depths of the flies (the upper below nought where there is none), ``radius`` the
-    lower one's, ``rate`` how often it hangs up a second where it is dragged deep among stones that stand ``tops`` high.
+    lower one's, ``rate`` how often it hangs up a second where it is dragged deep among stones that stand ``tops`` high: all so
+    high, as one plans, or ``as_met``, as a log of drifts has to be read.
     """
     useful = hung = 0.0
     for k in range(3):
@@ -89,7 +92,8 @@ def over_scatter(
             stays = max(
                 stays, time_in_zone(min(depth, upper + off), depth, low, high, tau, shape, duration)[1]
             )
-        deep = among(depth - down - radius, tops, lies)
+        under = depth - down - radius
+        deep = deep_as_met(under, tops, lies) if as_met else among(under, tops, lies)
         in_zone, hangs = until_hung(stays, rate * deep, tau, shape, duration)
         useful += weight * in_zone
         hung += weight * hangs

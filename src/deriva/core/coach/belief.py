@@ -50,10 +50,13 @@ WIDE_PART, WIDE_SD = 0.3, 1.7
 LEAST_SD_SHARE = 0.05
 """No reading is surer than this (common practice, no source)."""
 
-RUNS_OFF: tuple[tuple[float, float], ...] = ((-0.12, 0.25), (0.0, 0.5), (0.12, 0.25))
-"""What a fly runs deeper than reckoned all through a stop, as a share, with its weight: drag of the fly known to 20 %,
-roughness of the bed within half and double (some 4 % of the depth), a hand 5 cm off and a lane that slopes add up to about 9 %
-(stated here)."""
+RUNS_OFF: dict[RigKind, float] = {"euro": 0.12, "indicator": 0.07, "dry_dropper": 0.07}
+OFF_WEIGHTS = ((-1.0, 0.25), (0.0, 0.5), (1.0, 0.25))
+"""What a fly runs deeper than reckoned all through a stop, as a share: so much more or less, each with a quarter of the weight.
+Under a float 5 % (one standard deviation): drag of the fly known to 20 % and roughness of the bed within half and double do up
+to 4 %, a lane that falls by 1 % does 3 to 4, and a line is measured to 2. A hand that is 5 cm off all the while makes it 9
+(stated here).
+"""
 
 HANGS_OUT = 0.7
 """Share of its line that a rig which lies on the bed would hang deeper, were there no bed: the rest goes into its lean (stated
@@ -184,7 +187,7 @@ def respond(rig: Rig, situation: Situation, column: Column, runs_off: float = 0.
     rate = hang_rate(rig, situation) * max(0.02, one.pace * column.surface_speed_m_s)
     useful, hung = over_scatter(
         low, deeper * one.upper, depth, one.zone.low_m, one.zone.high_m, one.tau, one.shape, one.duration,
-        one.radius, tops, rate, lies, spread,
+        one.radius, tops, rate, lies, spread, True,
     )  # fmt: skip
     if rig.kind == "dry_dropper" and one.zone.reaches(depth):
         useful = with_dry(useful, one.duration)
@@ -200,7 +203,7 @@ def _responses(rig: Rig, situation: Situation) -> tuple[Response, ...]:
     """Return what a rig does in each of the waters that a situation may be, in the order of :func:`begin`."""
     return tuple(
         respond(rig, situation, situation.water.column(one.depth_m, one.surface_speed_m_s), one.runs_off)
-        for one in begin(situation).cells
+        for one in begin(situation, rig.kind).cells
     )
 
 
@@ -290,8 +293,8 @@ def _quantiles(count: int, reach_sd: float) -> list[tuple[float, float]]:
     return [(z, w / total) for z, w in zip(places, weights, strict=True)]
 
 
-def begin(situation: Situation) -> Belief:
-    """Return the belief before any drift: log-normal about the depth and the speed read, with their spreads."""
+def begin(situation: Situation, kind: RigKind) -> Belief:
+    """Return the belief before any drift of a kind of rig: log-normal about depth and speed as read, with their spreads."""
     water = situation.water
     sd_depth = max(LEAST_SD_SHARE, water.spread_m / water.depth_m)
     speed = water.surface_speed_m_s
@@ -305,11 +308,11 @@ def begin(situation: Situation) -> Belief:
                 DEPTH_M.clamp(water.depth_m * math.exp(wide * z)),
                 SURFACE_SPEED_M_S.clamp(speed * math.exp(fast * y)),
                 w * v * part,
-                off,
+                RUNS_OFF[kind] * off,
             )
             for z, w in _quantiles(DEPTH_CELLS, REACH_SD)
             for y, v in _quantiles(SPEED_CELLS, SPEED_REACH_SD)
-            for off, part in RUNS_OFF
+            for off, part in OFF_WEIGHTS
         )
     )
 

@@ -15,8 +15,9 @@ says that the setting is right)."""
 LATELY, TWICE = 6, 2
 """Touches of so many of the last drifts that are a reason to go up or lighter (common practice: hung every two or three)."""
 
-HUNG_OF = 5
-"""Of so many drifts two that hang up ask for a shorter line (common practice: hung every two or three casts)."""
+HUNG_OF, HUNG_EVERY = 5, 3
+"""Of so many drifts two that hang up ask for a shorter line; and where one in so many did, it is not lengthened (common
+practice: hung every two or three casts)."""
 
 TICKED = 6
 """Ticks in a row that an angler asks about (common practice, no source)."""
@@ -102,6 +103,13 @@ def hung_lately(drifts: Sequence[LoggedDrift]) -> bool:
     """Return whether every second or third drift hangs up: then it is up by a few centimetres, whatever is reckoned."""
     here = drifts[-min(HUNG_OF, drifts_here(drifts)) :]
     return sum(one.outcome in ("hung", "lost_fly") for one in here) >= TWICE
+
+
+def hangs_often(drifts: Sequence[LoggedDrift]) -> bool:
+    """Return whether every second or third drift of all that were fished so set hung up: nobody lengthens that."""
+    here = drifts[-drifts_here(drifts) :] if drifts else ()
+    hung = sum(one.outcome in ("hung", "lost_fly") for one in here)
+    return hung >= TWICE and HUNG_EVERY * hung >= len(here)
 
 
 def why_kept(drifts: Sequence[LoggedDrift]) -> str | None:

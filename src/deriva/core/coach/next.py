@@ -105,7 +105,7 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
     Nothing is tied yet, so that no change has to pay for itself. Weight has a price only where its splash puts fish down, not
     that of the advice: a heavy fly tells where the bottom is, and a lighter one is tied on sooner than a bottom is found.
     """
-    gist = Gist(situation, begin(situation).gist(GROUPS))
+    gist = Gist(situation, begin(situation, rig.kind).gist(GROUPS))
     near = (one for one in settings_near(rig, situation) if is_asked_for(rig, one, ()))
     options = [gist.option(rig), *(gist.option(one) for one in near if gist.hangs_free(one))]
     return max(options, key=lambda one: worth_of(one, options, gist.weights, float(MOST_TO_COME))).rig
@@ -160,7 +160,7 @@ def coach(
     The situation is that of the spot. What touches, and what is taken, is of the spot; which flies were shown, and what is left
     of the drifts that it deserves, is of the lie.
     """
-    belief = learn(begin(situation), situation, drifts, here)
+    belief = learn(begin(situation, rig.kind), situation, drifts, here)
     near = [one for one in drifts if one.spot == here]
     gist = Gist(situation, belief.gist(GROUPS)).with_snags(near)
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))

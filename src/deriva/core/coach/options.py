@@ -14,7 +14,7 @@ from deriva.core.choose.candidates import settings
 from deriva.core.choose.change import CYCLE_S, SECONDS
 from deriva.core.choose.search import splash
 from deriva.core.coach.belief import Cell, Response, lies_on_the_bed, respond
-from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hung_lately
+from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hangs_often, hung_lately
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift
@@ -224,7 +224,8 @@ def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: f
         return False
     if not drifts:
         return by_inches
-    if not up and (hung_lately(drifts) or (in_zone >= SURE and drifts_here(drifts) < CALM)):
+    hangs = hung_lately(drifts) or hangs_often(drifts)
+    if not up and (hangs or (in_zone >= SURE and drifts_here(drifts) < CALM)):
         return False
     if up:
         return round(rig.depth_setting_m - after.depth_setting_m, 2) <= UP_M[rig.kind] and touches >= TWICE

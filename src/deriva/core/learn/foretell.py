@@ -56,7 +56,7 @@ def foretell(situation: Situation, kind: RigKind, setup: Setup) -> Foretold:
     rules forbid or its float does not carry: that was fished, but not as it is written down.
     """
     rig = resolve(tuning_of(kind, setup), situation)
-    gist = Gist(situation, begin(situation).gist(GROUPS))
+    gist = Gist(situation, begin(situation, rig.kind).gist(GROUPS))
     there = gist.option(rig).there
     pairs = list(zip(gist.weights, there, strict=True))
     return Foretold(
