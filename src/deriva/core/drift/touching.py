@@ -53,14 +53,22 @@ def touch_chance(under: float, tops: float, spread: float, grounded: bool) -> fl
     return _share_below((HIGHEST * tops + DIPS_M - under) / spread)
 
 
+OVER_ALL = 3.0
+"""Times D84 that hardly one stone in a million is as high as: what runs above is not reckoned."""
+
+LESS_HIGH = math.exp(STONES_LN + 0.5 * STONES_LN * STONES_LN)
+"""Mean of D84 over a stone's height (log-normal, by definition)."""
+
+
 @jit
 def _inside(under: float, tops: float) -> float:
     """Kernel: the mean of 1 - under / top over the stones that stand higher than a height (log-normal, in closed form)."""
     if under <= 0.0:
         return 1.0
+    if under >= OVER_ALL * tops:
+        return 0.0
     higher = math.log(tops / under) / STONES_LN - 1.0
-    shared = under / tops * math.exp(STONES_LN + 0.5 * STONES_LN * STONES_LN)
-    return max(0.0, _share_below(higher) - shared * _share_below(higher - STONES_LN))
+    return max(0.0, _share_below(higher) - under / tops * LESS_HIGH * _share_below(higher - STONES_LN))
 
 
 @jit
