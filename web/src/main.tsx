@@ -7,8 +7,8 @@ import { createRoot } from "react-dom/client";
 import { beatsQuery, sessionQuery } from "./api/asks";
 import { hearBrowser, roadCarries, watchCarrying } from "./api/road";
 import { client } from "./app/client";
-import { Known, openApp } from "./app/door";
-import { router } from "./app/router";
+import { bringApp, Known } from "./app/door";
+import { router, screens } from "./app/router";
 import { keepFilesAtRest } from "./local/files";
 import { everKept } from "./local/kept";
 
@@ -27,7 +27,9 @@ const open = (known: boolean) =>
 /** Ask for what every screen needs while the screen's own files are on their way. Whoever uses an answer says what went wrong. */
 const ask = async () => {
   const session = await client.fetchQuery(sessionQuery);
-  if (session.angler) await client.prefetchQuery(beatsQuery);
+  if (!session.angler) return;
+  if (location.pathname === "/") void screens.today().catch(() => undefined); // where one is led from here
+  await client.prefetchQuery(beatsQuery);
 };
 hearBrowser();
 onlineManager.setOnline(roadCarries()); // it would take itself to be online until told otherwise
@@ -35,7 +37,7 @@ onlineManager.setEventListener((told) => watchCarrying(() => told(roadCarries())
 const begin = async () => {
   const known = await everKept();
   // who asks for a page of the app will be known to the service, if not here
-  const app = known || location.pathname !== "/" ? openApp().catch(() => undefined) : null;
+  const app = known || location.pathname !== "/" ? bringApp().catch(() => undefined) : null;
   if (known) await app; // what was last answered comes first, so that the app opens without signal
   keepFilesAtRest(client);
   void ask().catch(() => undefined);

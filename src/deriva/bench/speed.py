@@ -9,7 +9,7 @@ from deriva.bench.engines import other_engines
 from deriva.core._jit import COMPILED
 from deriva.core.choose.candidates import candidates, families
 from deriva.core.choose.candidates import settings as depth_settings
-from deriva.core.choose.search import advise
+from deriva.core.choose.search import advise, best_of
 from deriva.core.choose.sweep import wide
 from deriva.core.drift import steady as steady_module
 from deriva.core.drift.scenario import LineSection, Scenario, Top
@@ -86,6 +86,7 @@ def _plans(steady_s: float) -> list[dict[str, Any]]:
     times: list[float] = []
     for _ in range(PLANS_EACH):
         for situation in SITUATIONS:
+            best_of.cache_clear()
             began = time.perf_counter()
             advise(situation, wide)
             times.append(time.perf_counter() - began)

@@ -21,6 +21,9 @@ STARTS_WITHIN_S = 120.0
 STOPS_WITHIN_S = 10.0
 LOOK_AGAIN_S = 0.05
 
+ROOM_BYTES = 2 << 30
+"""What a throw-away cluster may come to; containers often have 64 MB of memory as a disk."""
+
 
 def free_port() -> int:
     """Return a port on loopback that nobody listens on now."""
@@ -124,7 +127,8 @@ def kill_app(app: subprocess.Popen[bytes]) -> None:
 def scratch_cluster(*, durable: bool = False) -> Iterator[Cluster]:
     """Run a throw-away PostgreSQL cluster, in memory where there is room; ``durable`` as the demo's is."""
     memory = Path("/dev/shm")  # noqa: S108 - a folder of our own in it, made by mkdtemp
-    base = Path(tempfile.mkdtemp(prefix="deriva-", dir=memory if memory.is_dir() else None))
+    roomy = memory.is_dir() and shutil.disk_usage(memory).free >= ROOM_BYTES
+    base = Path(tempfile.mkdtemp(prefix="deriva-", dir=memory if roomy else None))
     base.chmod(0o711)
     cluster = Cluster(data_folder(base / "pg"), fast=not durable)
     try:

@@ -1,9 +1,10 @@
 /** What stands before the app: who is new here waits for no more than this. The rest comes once somebody is known. */
-import { lazyRouteComponent, Outlet, useRouterState } from "@tanstack/react-router";
-import { createContext, Suspense, useContext, useState } from "react";
+import { Outlet, useRouterState } from "@tanstack/react-router";
+import { createContext, Suspense, useContext, useEffect, useState } from "react";
 import { hasSignal } from "../api/road";
 import { Welcome } from "../features/welcome/Welcome";
 import { useSession } from "../queries/angler";
+import { brought } from "../ui/brought";
 import { Trouble, Working } from "../ui/parts";
 import { client } from "./client";
 import { useTitle } from "./title";
@@ -14,7 +15,7 @@ const OPEN = ["/confirm", "/reset", "/letters"];
 let opened: Promise<unknown> | undefined;
 
 /** Fetch the app, and put back what was last answered: it opens without signal. A store that cannot be read keeps nobody out. */
-export function openApp(): Promise<typeof import("./shell")> {
+function openApp(): Promise<typeof import("./shell")> {
   const app = import("./shell");
   opened ??= Promise.all([import("../local/answers"), import("../local/pack")]).then(
     async ([{ recall, remember }, { unpack }]) => {
@@ -32,8 +33,11 @@ export function openApp(): Promise<typeof import("./shell")> {
   return opened.then(() => app);
 }
 
-const Shell = lazyRouteComponent(openApp, "Shell");
-const StartHere = lazyRouteComponent(openApp, "Start");
+const [Shell, bringShell] = brought(openApp, "Shell");
+const [StartHere, bringStart] = brought(openApp, "Start");
+/** Have the app at hand before it is drawn. */
+export const bringApp = () => Promise.all([bringShell(), bringStart()]);
+
 /** A part of the app that the router must not fetch ahead: a stranger comes to the same address. */
 export const Start = () => <StartHere />;
 
@@ -44,9 +48,13 @@ export function Door() {
   const path = useRouterState({ select: (state) => state.location.pathname });
   const session = useSession();
   const [inside, enter] = useState(useContext(Known));
-  if (session.data?.angler && !inside) enter(true); // and stays when the session ends: logging goes on
+  const known = Boolean(session.data?.angler);
+  useEffect(() => {
+    // and stays when the session ends: logging goes on. Where the app's files do not come, that is said inside
+    if (known) void bringApp().finally(() => enter(true));
+  }, [known]);
   if (OPEN.includes(path)) return <Open />;
-  if (!inside) return <Threshold />;
+  if (!inside) return known ? <Working what="Opening" here /> : <Threshold />;
   return (
     <Suspense fallback={<Working what="Opening" here />}>
       <Shell />

@@ -17,7 +17,7 @@ const under = <P extends string>(path: P, component: RouteComponent) =>
   createRoute({ getParentRoute: () => root, path, component });
 
 /** Each step in a file of its own: who signs in, or fishes, need not wait for the rest. */
-const screens = {
+export const screens = {
   account: () => import("../features/account/AccountScreen"),
   letters: () => import("../features/account/Letters"),
   tickets: () => import("../features/account/Tickets"),

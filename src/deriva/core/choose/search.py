@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from deriva.core.choose.candidates import candidates
 from deriva.core.choose.criteria import judge, wariness
@@ -148,6 +149,12 @@ def soon(situation: Situation) -> Situation:
     return replace(situation, water=replace(water, depth_sd_m=known))
 
 
+REMEMBERED = 192
+"""Rigs that were found best, of some sixty situations: what is advised at a lie is asked for again for what to change first,
+for the game and for the log's own story."""
+
+
+@lru_cache(maxsize=REMEMBERED)
 def best_of(kind: RigKind, situation: Situation, search: Search) -> Judged:
     """Return the best rig of one kind that a search finds, or say why there is none."""
     if kind == "dry_dropper" and situation.rules.max_flies < 2:

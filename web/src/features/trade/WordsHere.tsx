@@ -1,8 +1,9 @@
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
+import { brought } from "../../ui/brought";
 import { Button } from "../../ui/parts";
 
 /** What is explained comes when it is asked for. */
-const WordsOverlay = lazy(() => import("./WordsOverlay"));
+const [WordsOverlay, bringWords] = brought(() => import("./WordsOverlay"), "default");
 
 /** At the end of every screen: its words of the trade can be tapped, once this is asked for. */
 export function WordsHere() {
@@ -10,14 +11,14 @@ export function WordsHere() {
   const done = useCallback(() => setOn(false), []);
   return (
     <div data-words>
-      <Button look="quiet" aria-pressed={on} onClick={() => setOn(!on)}>
+      <Button
+        look="quiet"
+        aria-pressed={on}
+        onClick={() => (on ? done() : bringWords().finally(() => setOn(true)))}
+      >
         What do these words mean?
       </Button>
-      {on && (
-        <Suspense>
-          <WordsOverlay onDone={done} />
-        </Suspense>
-      )}
+      {on && <WordsOverlay onDone={done} />}
     </div>
   );
 }
