@@ -19,7 +19,7 @@ from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.next import coach, first_setting
 from deriva.core.errors import DerivaError
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import HANGS, LoggedDrift
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
 from deriva.core.practice.players import Player, as_is, by_thumb, coached, likeliest, sounding, tied_by_thumb
 from deriva.core.practice.river import fish
@@ -108,7 +108,7 @@ def play(
         rig = after
     right = [share >= NEAR_BEST * best for share in shares]
     until = next((k + 1 for k in range(DRIFTS - IN_A_ROW + 1) if all(right[k : k + IN_A_ROW])), DRIFTS + 1)
-    hung = sum(one.outcome in ("hung", "lost_fly") for one in drifts)
+    hung = sum(one.outcome in HANGS for one in drifts)
     return Played(until, statistics.fmean(shares), hung, changes, worse, reversals, tuple(within))
 
 

@@ -14,10 +14,9 @@ from typing import Any
 
 from deriva.bench.coach import DRIFTS, Played, play, worth
 from deriva.core.choose.evaluate import fishable_m
-from deriva.core.coach.rule import TOUCHES
 from deriva.core.drift.transient import transient_drift
 from deriva.core.errors import DerivaError
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import TOUCHES, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.practice.cast import Cast, Game

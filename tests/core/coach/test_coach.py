@@ -525,16 +525,21 @@ def test_card__says_what_will_be_said_after_each_run_of_drifts() -> None:
 @settings(max_examples=8, deadline=None)
 @example(depth=1.6, speed=0.5, kind="indicator", unsure=0.31)  # where it was found
 @given(st.floats(0.5, 2.2), st.floats(0.15, 0.9), st.sampled_from(RIG_KINDS), st.floats(0.05, 0.4))
-def test_hung__on_every_second_or_third_is_never_answered_by_deeper_or_heavier(
+def test_touch__within_five_or_hung_every_second_or_third_is_never_answered_by_deeper_or_heavier(
     depth: float, speed: float, kind: RigKind, unsure: float
 ) -> None:
-    """However much a longer line would teach of the bottom (common practice: hung every two or three, up a little)."""
+    """However much a longer line would teach of the bottom (common practice: hung every two or three, up a little; deeper after
+    about six without a touch).
+    """
     water = replace(LIE.water, depth_m=depth, surface_speed_m_s=speed, depth_sd_m=unsure * depth)
     lie = replace(LIE, water=water)
     first = coached(Asked(lie, kind), wide).advice
-    for ended in (HUNG[:2], HUNGS):
+    for ended in (HUNG[:2], HUNGS, HUNGS[:3], (*CLEAN[:2], *HUNGS[:3]), (*CLEAN[:3], "tick", "clean")):
         drifts = tuple(Fished(first.depth_setting_m, first.point_bead_mm, one) for one in ended)
-        assert coached(Asked(lie, kind, drifts), wide).advice.action not in ("deeper", "heavier")
+        told = coached(Asked(lie, kind, drifts), wide)
+        assert told.advice.action not in ("deeper", "heavier")
+        if told.advice.action == "hold" and told.in_zone < 0.6:
+            assert "it reaches the bed" in told.advice.reason
 
 
 def test_hidden_waters__are_misjudged_as_they_say_and_the_same_each_time() -> None:

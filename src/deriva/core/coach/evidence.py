@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from deriva.core.model.logged import Fished, LoggedDrift
+from deriva.core.model.logged import HANGS, TOUCHES, Fished, LoggedDrift
 from deriva.core.model.quantity import qty
 from deriva.core.rigs.parts import weight_n
 from deriva.core.tackle.floats import DRIES, soaked
@@ -37,7 +37,7 @@ HIGH_TAKES = 2
 def notes_on(drifts: Sequence[LoggedDrift]) -> tuple[str, ...]:
     """Say what the evidence points to beside depth."""
     said: list[str] = []
-    fast_and_low = sum(one.pace == "faster" and one.outcome in ("tick", "hung", "lost_fly") for one in drifts)
+    fast_and_low = sum(one.pace == "faster" and one.outcome in TOUCHES for one in drifts)
     if fast_and_low >= FAST_AND_TOUCHING:
         said.append(
             "Faster than the bubbles and touching: the bottom may outrun the top here. Fish mid-water, or the edge."
@@ -102,13 +102,19 @@ def drifts_shown(drifts: Sequence[LoggedDrift]) -> int:
 def hung_lately(drifts: Sequence[LoggedDrift]) -> bool:
     """Return whether every second or third drift hangs up: then it is up by a few centimetres, whatever is reckoned."""
     here = drifts[-min(HUNG_OF, drifts_here(drifts)) :]
-    return sum(one.outcome in ("hung", "lost_fly") for one in here) >= TWICE
+    return sum(one.outcome in HANGS for one in here) >= TWICE
+
+
+def touched_within(last: int, drifts: Sequence[LoggedDrift]) -> bool:
+    """Return whether one of so many last drifts at the rig that is on touched: so set, it reaches the bed."""
+    here = drifts[-min(last, drifts_here(drifts)) :] if drifts else ()
+    return any(one.outcome in TOUCHES for one in here)
 
 
 def hangs_often(drifts: Sequence[LoggedDrift]) -> bool:
     """Return whether every second or third drift of all that were fished so set hung up: nobody lengthens that."""
     here = drifts[-drifts_here(drifts) :] if drifts else ()
-    hung = sum(one.outcome in ("hung", "lost_fly") for one in here)
+    hung = sum(one.outcome in HANGS for one in here)
     return hung >= TWICE and HUNG_EVERY * hung >= len(here)
 
 

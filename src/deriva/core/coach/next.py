@@ -29,7 +29,7 @@ from deriva.core.coach.options import (
     worth_of,
 )
 from deriva.core.coach.rule import Thumb, rule_of_thumb
-from deriva.core.coach.why import part_counted, why_back, why_changed, why_up
+from deriva.core.coach.why import part_counted, why_back, why_changed, why_not_deeper, why_up
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import percent, qty
@@ -186,7 +186,7 @@ def coach(
     elif best is now:
         action = "hold"
         zone = f"In the zone for {percent(in_zone)} of {part} if it is {qty(middle, 'm')} deep: hold."
-        reason = taken or why_ticks(near) or zone
+        reason = taken or why_ticks(near) or why_not_deeper(near, in_zone) or zone
     else:
         action = change_to(rig, best.rig)
         share = best.useful(gist.weights)

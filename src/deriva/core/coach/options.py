@@ -14,10 +14,10 @@ from deriva.core.choose.candidates import settings
 from deriva.core.choose.change import CYCLE_S, SECONDS
 from deriva.core.choose.search import splash
 from deriva.core.coach.belief import Cell, Response, lies_on_the_bed, respond
-from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hangs_often, hung_lately
+from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hangs_often, hung_lately, touched_within
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
@@ -66,7 +66,7 @@ ALIKE = 2
 """Drifts that end alike before something is changed (common practice: after two identical drifts change something)."""
 
 CALM = 5
-"""So many drifts a setting is given where it looks right (common practice: no touch in about six)."""
+"""So many drifts a setting is given where it looks right, or has touched (common practice: no touch in about six)."""
 
 INCHES_M = 0.3
 """The most that a setting which touches is changed by at once, m: inches, or double that (common practice, no source)."""
@@ -130,7 +130,7 @@ class Gist:
 
     def with_snags(self, drifts: Sequence[LoggedDrift]) -> "Gist":
         """Return it with how much oftener than reckoned this bed hangs a fly up, as far as the drifts have shown."""
-        hung = sum(one.outcome in ("hung", "lost_fly") for one in drifts)
+        hung = sum(one.outcome in HANGS for one in drifts)
         reckoned = 0.0
         for rig, count in Counter(one.rig for one in drifts).items():
             there = self.option(rig).there
@@ -209,14 +209,14 @@ def change_to(rig: Rig, after: Rig) -> Action:
 def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: float = 0.0) -> bool:
     """Return whether a change has been asked for.
 
-    A rig that is where it should be is not sent deeper for a few clean drifts, and one that hangs every second or third drift
-    not at all.
+    A rig that is where it should be, or has just touched, is not sent deeper for a few clean drifts, and one that hangs every
+    second or third drift not at all.
 
     One touch is no reason to fish higher or lighter yet, and what touches is changed by inches: only a fly that never came
     down tells of a misread depth.
     """
     up = change_to(rig, after) in UP
-    touches = sum(one.outcome in ("tick", "hung", "lost_fly") for one in drifts[-LATELY:])
+    touches = sum(one.outcome in TOUCHES for one in drifts[-LATELY:])
     by_inches = round(abs(after.depth_setting_m - rig.depth_setting_m), 2) <= INCHES_M
     beads = sorted((rig.point.bead_mm or 0.0, after.point.bead_mm or 0.0))
     rungs = sum(beads[0] < rung <= beads[1] for rung in LADDER_MM)
@@ -224,8 +224,8 @@ def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: f
         return False
     if not drifts:
         return by_inches
-    hangs = hung_lately(drifts) or hangs_often(drifts)
-    if not up and (hangs or (in_zone >= SURE and drifts_here(drifts) < CALM)):
+    reaches = touched_within(CALM, drifts) or hangs_often(drifts)
+    if not up and (reaches or (in_zone >= SURE and drifts_here(drifts) < CALM)):
         return False
     if up:
         return round(rig.depth_setting_m - after.depth_setting_m, 2) <= UP_M[rig.kind] and touches >= TWICE

@@ -3,14 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.tackle.beads import LADDER_MM, ladder_step
 
 DEEPER_M, SHALLOWER_M = 0.10, 0.05
 CLEAN_RUN, HUNG_OF, HUNG, TICK_RUN, PACE_RUN = 6, 4, 2, 4, 6
-
-TOUCHES = ("tick", "hung", "lost_fly")
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +35,7 @@ def rule_of_thumb(drifts: Sequence[LoggedDrift]) -> Thumb:
             break
         here.append(one)
     recent = here[:HUNG_OF]
-    if sum(one.outcome in ("hung", "lost_fly") for one in recent) >= HUNG:
+    if sum(one.outcome in HANGS for one in recent) >= HUNG:
         shorter = DEPTH_SETTING_M.clamp(round(setting - SHALLOWER_M, 2))
         return Thumb("shallower", shorter, bead, "Two hang-ups in the last four: 5 cm shallower.")
     if len(here) >= TICK_RUN and all(one.outcome in TOUCHES for one in recent):

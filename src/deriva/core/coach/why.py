@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 
 from deriva.core.coach.belief import COUNTED_S, Belief, counts_all
-from deriva.core.coach.evidence import HUNG_OF, drifts_here
-from deriva.core.coach.options import UP, Action, change_to
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.coach.evidence import HUNG_OF, drifts_here, touched_within
+from deriva.core.coach.options import CALM, SURE, UP, Action, change_to
+from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
@@ -21,9 +21,18 @@ def part_counted(situation: Situation, rig: Rig) -> str:
 def why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
     """Say why a rig that hangs is fished higher or lighter."""
     here = drifts[-min(HUNG_OF, drifts_here(drifts)) :]
-    hung = sum(one.outcome in ("hung", "lost_fly") for one in here)
+    hung = sum(one.outcome in HANGS for one in here)
     share = percent(then)
     return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of {part}."
+
+
+def why_not_deeper(drifts: Sequence[LoggedDrift], in_zone: float) -> str | None:
+    """Say why a rig that could fish deeper is held: so set, it has just touched. None where it has not, or fishes well."""
+    if in_zone >= SURE or not touched_within(CALM, drifts):
+        return None
+    since = next(k for k, one in enumerate(reversed(drifts)) if one.outcome in TOUCHES)
+    when = "on the last drift" if since == 0 else f"{since} drift{'s' if since > 1 else ''} ago"
+    return f"Touched {when}: so set, it reaches the bed. Hold; deeper only after {CALM} without a touch."
 
 
 def why_back(rig: Rig, drifts: Sequence[LoggedDrift], action: Action, then: float, part: str) -> str | None:
@@ -32,7 +41,7 @@ def why_back(rig: Rig, drifts: Sequence[LoggedDrift], action: Action, then: floa
     if before is None or drifts[-1].rig != rig or (change_to(before, rig) in UP) == (action in UP):
         return None
     here = drifts[-drifts_here(drifts) :]
-    touched = sum(one.outcome in ("tick", "hung", "lost_fly") for one in here)
+    touched = sum(one.outcome in TOUCHES for one in here)
     share = percent(then)
     return f"Back again, since {touched or 'none'} of {len(here)} so set touched: the fly is in the zone for {share} of {part}."
 

@@ -9,6 +9,10 @@ from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, STANCE, Text
 from deriva.core.water.bottom import FIRST, Spot
 
 Outcome = Literal["clean", "tick", "hung", "missed", "fish", "lost_fly"]
+HANGS: tuple[Outcome, ...] = ("hung", "lost_fly")
+TOUCHES: tuple[Outcome, ...] = ("tick", *HANGS)
+"""Outcomes that tell of the bed."""
+
 Pace = Literal["slower", "same", "faster"]
 """Float or sighter against the bubbles."""
 

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from deriva.core.errors import Impossible
-from deriva.core.model.logged import Outcome
+from deriva.core.model.logged import HANGS, Outcome
 from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Box, School
 from deriva.core.model.tuning import Tuning
@@ -171,7 +171,7 @@ def fished(game: Game) -> list[Drifted]:
             outcome = "tick"
         if outcome in ("fish", "missed"):
             home.there = max(0, home.there - 1)
-        if outcome in ("hung", "lost_fly") or struck in ("at nothing", "at a stone"):
+        if outcome in HANGS or struck in ("at nothing", "at a stone"):
             home.keen *= 1.0 - hidden.shoal.wary
         clock += over
         zone_s = _seconds(ran, close, over)

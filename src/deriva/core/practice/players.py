@@ -11,9 +11,9 @@ from deriva.core.choose.candidates import COARSE_SHARES
 from deriva.core.choose.customary import customary_setting
 from deriva.core.choose.evaluate import tried
 from deriva.core.coach.next import coach
-from deriva.core.coach.rule import TOUCHES, rule_of_thumb
+from deriva.core.coach.rule import rule_of_thumb
 from deriva.core.errors import DerivaError
-from deriva.core.model.logged import LoggedDrift
+from deriva.core.model.logged import TOUCHES, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning

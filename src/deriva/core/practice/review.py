@@ -7,6 +7,7 @@ from statistics import fmean, median
 import numpy as np
 
 from deriva.core.choose.zone import strike_zone
+from deriva.core.model.logged import HANGS
 from deriva.core.model.quantity import percent, qty
 from deriva.core.practice.cast import Game
 from deriva.core.practice.drills import BY_NAME, Waters, waters
@@ -214,7 +215,7 @@ def _dragged(drifts: Sequence[Drifted], reach_m: float) -> Lost | None:
 
 
 def _hung(drifts: Sequence[Drifted], reach_m: float) -> Lost | None:
-    found = [one for one in drifts if one.outcome in ("hung", "lost_fly")]
+    found = [one for one in drifts if one.outcome in HANGS]
     if len(found) < 2:
         return None
     lost = sum(max(0.0, _best(one, reach_m) - one.zone_s) for one in found)
@@ -252,7 +253,7 @@ def _struck(drifts: Sequence[Drifted]) -> list[Lost]:
 def _logged(drifts: Sequence[Drifted]) -> Lost | None:
     wrong = [
         k + 1 for k, one in enumerate(drifts) if one.cast.outcome is not None and one.cast.outcome != one.outcome
-        and {one.cast.outcome, one.outcome} != {"hung", "lost_fly"}
+        and {one.cast.outcome, one.outcome} != set(HANGS)
     ]  # fmt: skip
     if not wrong:
         return None

@@ -11,6 +11,7 @@ from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from deriva.core.model.logged import TOUCHES
 from deriva.service.formats.book import Book, Drift, Setting, Stop, Wanted, Writer
 from deriva.service.formats.measures import depth, length, speed, warmth, weight
 
@@ -34,7 +35,6 @@ ENDS = {
     "missed": "missed a take",
     "lost_fly": "lost the fly",
 }
-TOUCHES = ("tick", "hung", "lost_fly")
 RIGS = {"euro": "euro", "indicator": "indicator", "dry_dropper": "dry-dropper", "dry": "single dry"}
 
 
