@@ -152,6 +152,13 @@ def test_file__that_does_not_come_is_said_and_asked_for_again(browser: Browser, 
     context.unroute("**/assets/BoxScreen-*.js")
     trouble.get_by_role("button", name="Try again").click()
     heading(page, re.compile("nymphs of"))
+    context.route("**/assets/WordsOverlay-*.js", lambda route: route.abort())
+    page.get_by_role("button", name="What do these words mean?").click()
+    expect(trouble).to_contain_text("could not be fetched")  # in its place: the screen stays
+    heading(page, re.compile("nymphs of"))
+    context.unroute("**/assets/WordsOverlay-*.js")
+    trouble.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("button", name="Tap a word, or be done")).to_be_visible()
     context.close()
 
 

@@ -37,7 +37,7 @@ onlineManager.setEventListener((told) => watchCarrying(() => told(roadCarries())
 const begin = async () => {
   const known = await everKept();
   // who asks for a page of the app will be known to the service, if not here
-  const app = known || location.pathname !== "/" ? bringApp().catch(() => undefined) : null;
+  const app = known || location.pathname !== "/" ? bringApp() : null;
   if (known) await app; // what was last answered comes first, so that the app opens without signal
   keepFilesAtRest(client);
   void ask().catch(() => undefined);

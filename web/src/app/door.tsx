@@ -1,6 +1,6 @@
 /** What stands before the app: who is new here waits for no more than this. The rest comes once somebody is known. */
 import { Outlet, useRouterState } from "@tanstack/react-router";
-import { createContext, Suspense, useContext, useEffect, useState } from "react";
+import { createContext, useContext, useEffect, useState } from "react";
 import { hasSignal } from "../api/road";
 import { Welcome } from "../features/welcome/Welcome";
 import { useSession } from "../queries/angler";
@@ -34,12 +34,11 @@ function openApp(): Promise<typeof import("./shell")> {
 }
 
 const [Shell, bringShell] = brought(openApp, "Shell");
-const [StartHere, bringStart] = brought(openApp, "Start");
+const [Start, bringStart] = brought(openApp, "Start");
+
+export { Start };
 /** Have the app at hand before it is drawn. */
 export const bringApp = () => Promise.all([bringShell(), bringStart()]);
-
-/** A part of the app that the router must not fetch ahead: a stranger comes to the same address. */
-export const Start = () => <StartHere />;
 
 /** Whether something was kept on this device when it was opened: whose it is may then be known without asking. */
 export const Known = createContext(true);
@@ -51,15 +50,11 @@ export function Door() {
   const known = Boolean(session.data?.angler);
   useEffect(() => {
     // and stays when the session ends: logging goes on. Where the app's files do not come, that is said inside
-    if (known) void bringApp().finally(() => enter(true));
+    if (known) void bringApp().then(() => enter(true));
   }, [known]);
   if (OPEN.includes(path)) return <Open />;
   if (!inside) return known ? <Working what="Opening" here /> : <Threshold />;
-  return (
-    <Suspense fallback={<Working what="Opening" here />}>
-      <Shell />
-    </Suspense>
-  );
+  return <Shell />;
 }
 
 function Open() {

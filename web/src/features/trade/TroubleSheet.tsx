@@ -10,7 +10,7 @@ export function TroubleSheet() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button className="w-full" onClick={() => bringTroubles().finally(() => setOpen(true))}>
+      <Button className="w-full" onClick={() => bringTroubles().then(() => setOpen(true))}>
         Something goes wrong
       </Button>
       <Sheet title="What goes wrong?" open={open} onClose={() => setOpen(false)}>

@@ -14,7 +14,7 @@ export function WordsHere() {
       <Button
         look="quiet"
         aria-pressed={on}
-        onClick={() => (on ? done() : bringWords().finally(() => setOn(true)))}
+        onClick={() => (on ? done() : bringWords().then(() => setOn(true)))}
       >
         What do these words mean?
       </Button>
