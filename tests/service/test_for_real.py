@@ -3,8 +3,10 @@ command line for whoever runs it."""
 
 import os
 import re
+import signal
 import subprocess
 import sys
+import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -12,7 +14,7 @@ from typing import Any
 import httpx2 as httpx
 import pytest
 
-from deriva.service.serve import NotReady, check
+from deriva.service.serve import NotReady, check, serve
 from deriva.service.serving import free_port, kill_app, wait_for
 from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
@@ -191,6 +193,7 @@ def test_counts__of_all_processes_are_at_a_port_of_their_own(bare: str, tmp_path
     port, metrics, log = free_port(), free_port(), tmp_path / "log"
     known = os.environ | {
         "DERIVA_DATABASE_URL": bare, "DERIVA_METRICS_PORT": str(metrics), "DERIVA_WARM": "false", "DERIVA_SITE": f"http://127.0.0.1:{port}",
+        "TMPDIR": str(tmp_path),
     }  # fmt: skip
     command = [str(DERIVA), "serve", "--port", str(port), "--workers", "2"]
     with log.open("wb") as out:
@@ -214,5 +217,33 @@ def test_counts__of_all_processes_are_at_a_port_of_their_own(bare: str, tmp_path
         answered = [line for line in log.read_text().splitlines() if '"answered"' in line]
         assert len(answered) >= 20
         assert all(line.startswith("{") for line in answered)
+        serving.terminate()
+        assert serving.wait(60) == 0
+        assert list(tmp_path.glob("deriva-counts-*")) == []
     finally:
-        kill_app(serving)
+        if serving.poll() is None:
+            kill_app(serving)
+
+
+def test_serve__stopped_puts_away_what_its_counts_were_kept_in(
+    bare: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    kept: list[Path] = []
+
+    def stopped(*_: object, **__: object) -> None:
+        kept.extend(tmp_path.iterdir())
+        signal.raise_signal(signal.SIGTERM)  # as uvicorn does once it has stopped for one
+
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path))
+    monkeypatch.setattr("uvicorn.run", stopped)
+    monkeypatch.setenv("PROMETHEUS_MULTIPROC_DIR", "")
+    monkeypatch.setattr("prometheus_client.start_http_server", lambda *_, **__: None)
+    before = signal.signal(signal.SIGTERM, signal.SIG_IGN)
+    assert deriva(bare, "migrate").exit_code == 0
+    try:
+        with pytest.raises(SystemExit):
+            serve(Settings(database_url=bare, metrics_port=9000), host="127.0.0.1", port=8000, workers=1)
+    finally:
+        signal.signal(signal.SIGTERM, before)
+    assert len(kept) == 1
+    assert not kept[0].exists()

@@ -2,10 +2,12 @@
 
 import asyncio
 import os
+import signal
 import sys
 import tempfile
-from pathlib import Path
-from typing import Any
+from collections.abc import Iterator
+from contextlib import contextmanager, nullcontext
+from typing import Any, NoReturn
 
 import uvicorn
 from uvicorn.protocols.http.httptools_impl import HttpToolsProtocol
@@ -78,22 +80,29 @@ def options(settings: Settings) -> dict[str, Any]:
     }
 
 
-def _counts(port: int) -> None:
-    """Serve the counts of all processes together, on loopback."""
+@contextmanager
+def _counts(port: int) -> Iterator[None]:
+    """Serve the counts of all processes together, on loopback, while what they are kept in is there."""
     from prometheus_client import CollectorRegistry, start_http_server  # noqa: PLC0415
     from prometheus_client.multiprocess import MultiProcessCollector  # noqa: PLC0415
 
-    registry = CollectorRegistry()
-    MultiProcessCollector(registry)  # type: ignore[no-untyped-call]
-    start_http_server(port, addr="127.0.0.1", registry=registry)
+    with tempfile.TemporaryDirectory(prefix="deriva-counts-") as counts:
+        os.environ["PROMETHEUS_MULTIPROC_DIR"] = counts
+        registry = CollectorRegistry()
+        MultiProcessCollector(registry)  # type: ignore[no-untyped-call]
+        start_http_server(port, addr="127.0.0.1", registry=registry)
+        yield
+
+
+def _end(*_: object) -> NoReturn:
+    raise SystemExit
 
 
 def serve(settings: Settings, *, host: str, port: int, workers: int) -> None:
     """Run the service until it is stopped; raises :class:`NotReady`."""
     check(settings)
-    with tempfile.TemporaryDirectory(prefix="deriva-counts-") as counts:
-        if settings.metrics_port is not None:
-            os.environ["PROMETHEUS_MULTIPROC_DIR"] = str(Path(counts))
-            _counts(settings.metrics_port)
+    # the server, stopped, raises the signal once more: what is put away after it is to be put away
+    signal.signal(signal.SIGTERM, _end)
+    with nullcontext() if settings.metrics_port is None else _counts(settings.metrics_port):
         sys.stderr.write(f"Deriva is running at {settings.site} (listening at {host}:{port})\n")
         uvicorn.run("deriva.service.main:create", host=host, port=port, workers=workers, **options(settings))
