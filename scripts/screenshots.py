@@ -47,6 +47,7 @@ def rig(page: Page) -> None:
     """Show the three rigs."""
     step(page, "Rig")
     expect(page.get_by_role("img", name="The three rigs")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Begin with .|^Set as the coach"))).to_be_visible()
 
 
 def tie(page: Page) -> None:

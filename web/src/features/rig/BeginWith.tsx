@@ -39,25 +39,25 @@ export function BeginWith({
   const said = isPlaceholderData ? undefined : data?.advice;
   const { depth_setting_m, point_bead_mm } = said ?? advised;
   const set = tuning.point_bead_mm === point_bead_mm && tuning.depth_setting_m === depth_setting_m;
+  const asAdvised = said?.action === "hold";
   return (
     <div className="my-2 min-h-36" aria-live="polite">
-      {said?.action === "hold" && <p className="text-sm text-soft">The coach would begin as advised.</p>}
-      {said && said.action !== "hold" && (
-        <>
-          <Button
-            className="w-full"
-            disabled={set}
-            // the float is chosen anew for the weight
-            onClick={() => onTake({ ...advised, depth_setting_m, point_bead_mm, float: null })}
-          >
-            {set ? "Set as the coach begins" : "Begin with"} {beadOf(point_bead_mm)} at{" "}
-            {show(depth_setting_m, "m")}
-          </Button>
-          <p className="mt-1 text-sm text-soft">
-            For the first drifts, until the bottom is felt. {say(said.reason)}
-          </p>
-        </>
-      )}
+      <Button
+        className="w-full"
+        disabled={!said || set}
+        // the float is chosen anew for the weight
+        onClick={() =>
+          onTake(asAdvised ? advised : { ...advised, depth_setting_m, point_bead_mm, float: null })
+        }
+      >
+        {said && set ? "Set as the coach begins" : "Begin with"}
+        {said && ` ${beadOf(point_bead_mm)} at ${show(depth_setting_m, "m")}`}
+      </Button>
+      <p className="mt-1 text-sm text-soft">
+        {!said && "What the coach would begin with is being worked out."}
+        {asAdvised && "The coach would begin as advised."}
+        {said && !asAdvised && <>For the first drifts, until the bottom is felt. {say(said.reason)}</>}
+      </p>
     </div>
   );
 }

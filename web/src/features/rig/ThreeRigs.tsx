@@ -27,7 +27,8 @@ export const ThreeRigs = memo(({ column, ranked, chosen, stale, onChoose }: Prop
   const phone = width < 520;
   const lane = (width - RULER_PX) / ranked.length;
   const deep = column.depth_p90_m * 1.04;
-  const byDepth = (phone ? 220 : 300) / deep;
+  const tall = phone ? 220 : 300;
+  const byDepth = tall / deep;
   // the widest rig sets the scale where it would not fit its lane
   const spans = ranked.flatMap((one) => {
     if (!one.picture) return [];
@@ -39,7 +40,8 @@ export const ThreeRigs = memo(({ column, ranked, chosen, stale, onChoose }: Prop
     width,
     surface: AIR_PX,
     scale,
-    height: AIR_PX + deep * scale + 26,
+    // as high as its place, also where its width sets the scale: more of the bed is seen
+    height: AIR_PX + tall + 26,
     depth: column.depth_m,
   };
   return (
