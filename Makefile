@@ -121,7 +121,7 @@ docs: $(RUN)/python
 
 test:
 	@$(TWO) checked
-	@$(BIN)/pytest -n 2
+	@$(BIN)/pytest -n 3  # on two cores: one waits, for a page or a timer, while two compute
 
 checked: built lint types unit
 	@:

@@ -74,7 +74,8 @@ def fresh(cluster: Cluster, name: str, *, template: str = TEMPLATE) -> Iterator[
     """Make a copy of the template for one test; yield its name."""
     with _server(cluster) as server:
         server.execute(f'drop database if exists "{name}" with (force)')
-        server.execute(f'create database "{name}" template {template}')
+        # its files copied, and not written to the log block by block as well: twice as fast where they are small
+        server.execute(f'create database "{name}" template {template} strategy file_copy')
     yield name
     with _server(cluster) as server:
         server.execute(f'drop database "{name}" with (force)')
