@@ -11,7 +11,8 @@ const SURFACE = 62;
 const BOTTOM = 26;
 /** How much of the bed is drawn, against the depth. */
 const UNDER_THE_BED = 1.2;
-const NAME_PX = 8;
+const NAME_PX = 7.6;
+const NAME_ROWS = [14, 29] as const;
 const CLOCK_PX = 40;
 const LABEL_PX = 90;
 const MINUTES = [10, 20, 30, 60, 120, 240];
@@ -24,6 +25,17 @@ const time = (at: string) => Date.parse(at);
 const setTo = (one: Stop["settings"][number]) => ("depth_setting_m" in one ? one.depth_setting_m : 0);
 const drifts = (stop: Stop) => stop.settings.flatMap((one) => one.drifts);
 const until = (stop: Stop) => Math.max(time(stop.at), ...drifts(stop).map((one) => time(one.at)));
+
+/** The names of the lies where there is room for them: in one row, or in two by turns where that is too narrow. */
+function names(stops: readonly Stop[], x: (t: number) => number, end: number) {
+  const told = stops
+    .filter((one, k) => one.lie !== stops[k - 1]?.lie)
+    .map((one) => ({ id: one.id, name: one.lie, x: x(time(one.at)) }));
+  const fitting = (rows: number) =>
+    told.filter((one, k) => (told[k + rows]?.x ?? end) - one.x > one.name.length * NAME_PX);
+  const rows = fitting(1).length === told.length ? 1 : NAME_ROWS.length;
+  return fitting(rows).map((one) => ({ ...one, y: NAME_ROWS[told.indexOf(one) % rows] }));
+}
 
 /** An outing from the side: the depth of each lie as it was fished, how the rig was set, and every drift where it ended. */
 export function OutingStrip({ ledger }: { ledger: Ledger }) {
@@ -55,6 +67,11 @@ export function OutingStrip({ ledger }: { ledger: Ledger }) {
         >
           {stops.map((stop) => (
             <StopColumn key={stop.id} stop={stop} x={x} y={y} foot={HEIGHT - BOTTOM} />
+          ))}
+          {names(stops, x, width - 8).map((one) => (
+            <text key={one.id} x={one.x} y={one.y} fontSize={13} fontWeight={600} fill="var(--ink)">
+              {one.name}
+            </text>
           ))}
           <line x1={LEFT} x2={width - 8 - RIGHT} y1={y(0)} y2={y(0)} stroke="var(--line)" />
           {[0, deepest / UNDER_THE_BED / 2, deepest / UNDER_THE_BED].map((depth) => (
@@ -93,18 +110,12 @@ function StopColumn({
   const left = x(time(stop.at));
   const right = Math.max(x(until(stop)), left + 2);
   const bed = y(stop.situation.water.depth_m);
-  const fits = right - left > stop.lie.length * NAME_PX;
   return (
     <g>
       <title>{stop.lie}</title>
       <rect x={left} y={y(0)} width={right - left} height={bed - y(0)} fill="var(--water-0)" />
       <rect x={left} y={bed} width={right - left} height={foot - bed} fill="var(--bed)" opacity={0.35} />
       <line x1={left} x2={right} y1={bed} y2={bed} stroke="var(--bed-dark)" strokeWidth={2} />
-      {fits && (
-        <text x={left} y={16} fontSize={13} fontWeight={600} fill="var(--ink)">
-          {stop.lie}
-        </text>
-      )}
       {stop.settings.map((setting) =>
         setting.drifts.map((drift) => (
           <Stroke
