@@ -159,7 +159,7 @@ function Choose(props: Props) {
             {first.name.toLowerCase()}.
           </p>
         )}
-        <div className="mt-2 min-h-[310px] lg:min-h-[390px]">
+        <div className="mt-2 min-h-[280px] lg:min-h-[390px]">
           {column.data && (
             <ThreeRigs column={column.data} ranked={shown} chosen={kind} stale={!hangs} onChoose={choose} />
           )}

@@ -7,6 +7,7 @@ import { Bed, type Frame, LARGER, Ruler, Water, Zone } from "../../draw/water";
 import { useUnits } from "../../units/context";
 
 const AIR_PX = 64;
+const MORE_AIR_PX = 20;
 const RULER_PX = 40;
 const MARGIN_PX = 34;
 const PX_A_LETTER = 7.4;
@@ -27,7 +28,7 @@ export const ThreeRigs = memo(({ column, ranked, chosen, stale, onChoose }: Prop
   const phone = width < 520;
   const lane = (width - RULER_PX) / ranked.length;
   const deep = column.depth_p90_m * 1.04;
-  const tall = phone ? 220 : 300;
+  const tall = phone ? 190 : 300;
   const byDepth = tall / deep;
   // the widest rig sets the scale where it would not fit its lane
   const spans = ranked.flatMap((one) => {
@@ -36,11 +37,12 @@ export const ThreeRigs = memo(({ column, ranked, chosen, stale, onChoose }: Prop
     return [down - up];
   });
   const scale = Math.min(byDepth, (lane - MARGIN_PX) / Math.max(0.1, ...spans));
+  // as high as its place, also where its width sets the scale: more is seen of the bed, and above as far as the lanes allow
+  const spare = tall - deep * scale;
   const frame: Frame = {
     width,
-    surface: AIR_PX,
+    surface: AIR_PX + Math.min(MORE_AIR_PX, spare / 2),
     scale,
-    // as high as its place, also where its width sets the scale: more of the bed is seen
     height: AIR_PX + tall + 26,
     depth: column.depth_m,
   };
