@@ -29,7 +29,7 @@ from deriva.core.coach.options import (
     worth_of,
 )
 from deriva.core.coach.rule import Thumb, rule_of_thumb
-from deriva.core.coach.why import part_counted, why_back, why_changed, why_not_deeper, why_up
+from deriva.core.coach.why import part_counted, why_back, why_begun, why_changed, why_not_deeper, why_up
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import percent, qty
@@ -143,7 +143,7 @@ def begun(done: Coaching, situation: Situation, rig: Rig, *, hangs: bool) -> Coa
             rig=rig.kind,
             depth_setting_m=start.rig.depth_setting_m,
             point_bead_mm=start.rig.point.bead_mm,
-            reason=why_changed(done.belief, then, share, action, part),
+            reason=why_begun(done.belief, then, share, action, part),
         ),
     )
 

@@ -46,10 +46,23 @@ def why_back(rig: Rig, drifts: Sequence[LoggedDrift], action: Action, then: floa
     return f"Back again, since {touched or 'none'} of {len(here)} so set touched: the fly is in the zone for {share} of {part}."
 
 
+def _span(belief: Belief) -> str:
+    return f"It looks {qty(belief.depth(0.1), 'm')} to {qty(belief.depth(0.9), 'm')} deep"
+
+
 def why_changed(belief: Belief, then: float, now: float, action: Action, part: str) -> str:
     """Say why a change is worth making: it fishes better, or it finds the bottom."""
-    span = f"It looks {qty(belief.depth(0.1), 'm')} to {qty(belief.depth(0.9), 'm')} deep"
     if then > now + SAME_SHARE:
-        return f"{span}: so set, the fly is in the zone for {percent(then)} of {part}, not {percent(now)}."
+        return f"{_span(belief)}: so set, the fly is in the zone for {percent(then)} of {part}, not {percent(now)}."
     does = "clears the stones" if action in ("shallower", "lighter") else "finds the bottom"
-    return f"{span}: this {does}, and what it says is worth more than what it costs."
+    return f"{_span(belief)}: this {does}, and what it says is worth more than what it costs."
+
+
+def why_begun(belief: Belief, then: float, now: float, action: Action, part: str) -> str:
+    """Say why to begin with another setting than the rig was told of with: its share in the zone there is of the water alone,
+    and less is left of it where hand and fly err too.
+    """
+    if then <= now + SAME_SHARE:
+        return why_changed(belief, then, now, action, part)
+    shares = f"in the zone for {percent(then)} of {part}, not {percent(now)}"
+    return f"{_span(belief)}, and the fly may run higher or lower than reckoned: so set, it is {shares}."
