@@ -346,16 +346,22 @@ def _descent(
         return None
 
 
+def _longest(rig: Rig) -> Rig:
+    """Return a rig on the longest line there is, its flies as far apart as the nearest that are marched: a shorter line often
+    has them nearer together.
+    """
+    spacing = rig.dropper_spacing_m
+    if spacing is not None:
+        spacing = max(SPACING_STEP_M, round(SPACING_STEP_M * round(spacing / SPACING_STEP_M), 2))
+    return replace(rig, depth_setting_m=DEPTH_SETTING_M.hi, dropper_spacing_m=spacing)
+
+
 @lru_cache(maxsize=FAMILIES)
 def family(rig: Rig, bed: BedKind, temperature_c: float) -> Family:
     """Return the family of a rig over a bed, in water as warm as the nearest that is marched."""
     warmth = TEMPERATURE_C.clamp(WARMTH_STEP_C * round(temperature_c / WARMTH_STEP_C))
-    spacing = rig.dropper_spacing_m
-    if spacing is not None:
-        spacing = max(SPACING_STEP_M, round(SPACING_STEP_M * round(spacing / SPACING_STEP_M), 2))
     pace = rig.tip_pace if rig.float_ is None else NO_TIP
-    longest = replace(rig, depth_setting_m=DEPTH_SETTING_M.hi, dropper_spacing_m=spacing, tip_pace=pace)
-    return _family(longest, bed, warmth)
+    return _family(replace(_longest(rig), tip_pace=pace), bed, warmth)
 
 
 def as_hung(rig: Rig, column: Column, steady: SteadyDrift) -> Hung:
@@ -384,6 +390,6 @@ def off_pace(rig: Rig, water: Water, column: Column, pace_error: float) -> Hung 
     """Return how a tight line hangs in one column of a lie's water with an error of its tip's pace; None where that cannot be
     read off. It is marched in this very water, by one thread.
     """
-    kin = _family(replace(rig, depth_setting_m=DEPTH_SETTING_M.hi), water.bed, water.temperature_c)
+    kin = _family(_longest(rig), water.bed, water.temperature_c)
     down = _descent(kin, *_place(column), pace_error)
     return None if down is None else kin.read(rig, down.to(rig.depth_setting_m))
