@@ -30,6 +30,11 @@ def read(page: Page) -> None:
     heading(page, "1.20 m deep")
     expect(page.get_by_role("alert")).to_have_count(0)
     page.get_by_role("button", name="Time a bubble").click()
+    along = page.get_by_label("Over (a rod length)", exact=True)
+    expect(along).to_have_value(re.compile(r"^3\.20?$"))  # of the rod in the box
+    along.fill("3")
+    along.press("Enter")
+    expect(page.get_by_label("Over", exact=True)).to_have_value(re.compile("^3"))
     seconds = page.get_by_label("Seconds", exact=True)
     seconds.fill("4")
     seconds.press("Enter")

@@ -1,6 +1,7 @@
 /** The angler who is signed in: units, school and rod. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { schoolsQuery, sessionQuery } from "../api/asks";
+import { BOUNDS } from "../api/bounds";
 import { api, type Rod, type School, unwrap } from "../api/client";
 
 export const useSession = () => useQuery(sessionQuery);
@@ -25,6 +26,10 @@ export function useRod() {
       ]),
   });
 }
+
+/** How long the rod in hand is, m: what a bubble is timed along. The shortest that there is until it is known who fishes. */
+export const useRodLength = (): number =>
+  useSession().data?.angler?.rod.length_m ?? BOUNDS["Rod.length_m"].min;
 
 export const useSchools = () => useQuery({ ...schoolsQuery, staleTime: Number.POSITIVE_INFINITY });
 

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { BOUNDS } from "../../api/bounds";
+import { useRodLength } from "../../queries/angler";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 
-const ROD_M = 3;
 const STEP_M = 0.5;
 const WAY = BOUNDS["SpeedBubbles.distance_m"];
 
@@ -17,7 +17,8 @@ interface Props {
 /** The bubble stopwatch by thumb: start as it passes, stop a rod length on. The core works out the speed. */
 export function BubbleSheet({ lie, onSave, onClose }: Props) {
   const { show } = useUnits();
-  const [over, setOver] = useState(ROD_M);
+  const rod = useRodLength();
+  const [over, setOver] = useState(rod);
   const [started, setStarted] = useState<number | null>(null);
   const [seconds, setSeconds] = useState<number | null>(null);
   const tap = () => {
@@ -38,7 +39,7 @@ export function BubbleSheet({ lie, onSave, onClose }: Props) {
           −
         </Button>
         <p className="text-center">
-          <span className="block text-sm text-soft">over, a rod length</span>
+          <span className="block text-sm text-soft">{over === rod ? "over, a rod length" : "over"}</span>
           <b className="text-2xl">{show(over, "reach")}</b>
         </p>
         <Button aria-label="a longer way" className="min-h-16 text-3xl" onClick={() => further(STEP_M)}>

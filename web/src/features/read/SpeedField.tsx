@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { ReadingIn } from "../../api/client";
+import { useRodLength } from "../../queries/angler";
 import { Button, NumberField } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
@@ -16,13 +17,12 @@ interface Props {
   error: string | undefined;
 }
 
-const ROD_LENGTH_M = 3;
-
 /** Surface speed: typed, or timed with the bubble stopwatch over a known distance. The service works out the speed. */
 export function SpeedField({ speed, timed, onSave, error }: Props) {
   const { show } = useUnits();
   const [timing, setTiming] = useState(false);
-  const [distance, setDistance] = useState(ROD_LENGTH_M);
+  const rod = useRodLength();
+  const [distance, setDistance] = useState(rod);
   const [seconds, setSeconds] = useState<number | null>(null);
   const [started, setStarted] = useState<number | null>(null);
   const save = (time: number, over: number) =>
@@ -54,7 +54,7 @@ export function SpeedField({ speed, timed, onSave, error }: Props) {
       {timing && (
         <div className="grid gap-3 rounded-xl border border-line p-3 sm:col-span-2 sm:grid-cols-2">
           <NumberField
-            label="Over (a rod length)"
+            label={distance === rod ? "Over (a rod length)" : "Over"}
             unit="reach"
             value={distance}
             onCommit={(over) => {
