@@ -11,8 +11,15 @@ from deriva.bench.coach import skill
 from deriva.core.model.rig import RIG_KINDS
 from deriva.core.practice.world import WORLD, World
 
-SHARES = ("pace_seen", "unfelt", "unfelt_slow")
+SHARES = ("pace_seen", "unfelt", "unfelt_slow", "felt_hung", "hung_ends")
 """Chances, which twice over may be no more than one."""
+
+
+def _times(world: World, name: str, by: float) -> World:
+    if name == "hung_per_m":  # of each kind of bed
+        return replace(world, hung_per_m=tuple((bed, by * often) for bed, often in world.hung_per_m))
+    value = by * getattr(world, name)
+    return replace(world, **{name: min(1.0, value) if name in SHARES else value})
 
 
 def worlds() -> Iterator[tuple[str, World]]:
@@ -20,10 +27,8 @@ def worlds() -> Iterator[tuple[str, World]]:
     yield "as in the bench", WORLD
     yield "depth misread by 50 %", replace(WORLD, depth_error_ln=0.5)
     for one in fields(World):
-        value = getattr(WORLD, one.name)
         for by in (0.5, 2.0):
-            changed = min(1.0, by * value) if one.name in SHARES else by * value
-            yield f"{one.name} {changed:g}", replace(WORLD, **{one.name: changed})
+            yield f"{one.name} x {by:g}", _times(WORLD, one.name, by)
 
 
 def main() -> None:

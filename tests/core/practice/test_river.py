@@ -29,6 +29,7 @@ from deriva.core.practice.seen import FISH_HOLDS_S, TOUCH, events, shown, takes,
 from deriva.core.practice.world import WORLD, Hidden, World, as_it_is, bed_as_it_is, hidden_waters, misjudged
 from deriva.core.rigs.resolve import resolve
 from deriva.core.tackle.flies import DRAG_FACTOR
+from worlds import worlds
 
 WATER = Water(1.0, 0.5, "run", 0.02, "cobble", 1.5, 11.0, speed_sd_m_s=0.01)
 HERE = Situation(WATER, Place(6.0), Fish("bottom"))
@@ -200,3 +201,14 @@ def test_waters__of_the_bench_are_the_same_for_a_seed() -> None:
     assert hidden_waters(4, 51) == hidden_waters(4, 51)
     assert hidden_waters(4, 51)[:2] == hidden_waters(2, 51)
     assert hidden_waters(2, 52) != hidden_waters(2, 51)
+
+
+def test_worlds__that_differ_in_one_thing_can_all_be_fished() -> None:
+    """The rivers that the coach is tried in beside the bench's (`scripts/worlds.py`): each is another, with waters to fish."""
+    others = [world for _, world in worlds()]
+    assert others[0] == WORLD
+    assert len(set(others)) == len(others)
+    for world in others:
+        for hidden in hidden_waters(4, 53, world):
+            drifted = fish(rig(0.9), hidden, np.random.default_rng(1), world, drift_m=6.0)
+            assert 0.0 <= drifted.share <= 1.0

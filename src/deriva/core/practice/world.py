@@ -15,7 +15,7 @@ from deriva.core.model.column import Column
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Fish, Place, Situation
 from deriva.core.model.water import Water
-from deriva.core.ranges import BED_KS_M
+from deriva.core.ranges import BED_KS_M, DEPTH_SD_M
 from deriva.core.tackle.flies import DRAG_FACTOR, Fly
 from deriva.core.water.profile import BedKind
 
@@ -131,7 +131,7 @@ def misjudged(
         water,
         depth_m=wrong,
         surface_speed_m_s=wrong_speed,
-        depth_sd_m=world.depth_error_ln * wrong,
+        depth_sd_m=DEPTH_SD_M.clamp(world.depth_error_ln * wrong),
         speed_sd_m_s=world.speed_error_ln * wrong_speed,
     )
     return Hidden(
