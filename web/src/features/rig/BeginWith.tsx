@@ -26,7 +26,7 @@ export function BeginWith({
   onTake: (tuning: Tuning) => void;
 }) {
   const { show, say, bead: beadOf } = useUnits();
-  const { data, isPlaceholderData } = useCoach(lie, {
+  const { data, isPlaceholderData, isError } = useCoach(lie, {
     situation,
     rig: advised.rig,
     drifts: [],
@@ -54,7 +54,10 @@ export function BeginWith({
         {said && ` ${beadOf(point_bead_mm)} at ${show(depth_setting_m, "m")}`}
       </Button>
       <p className="mt-1 text-sm text-soft">
-        {!said && "What the coach would begin with is being worked out."}
+        {!said &&
+          (isError
+            ? "What the coach would begin with could not be worked out."
+            : "What the coach would begin with is being worked out.")}
         {asAdvised && "The coach would begin as advised."}
         {said && !asAdvised && <>For the first drifts, until the bottom is felt. {say(said.reason)}</>}
       </p>
