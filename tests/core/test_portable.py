@@ -125,7 +125,7 @@ def test_advice__is_set_anew_for_water_that_was_read_again() -> None:
     advised = rank(read_noun(Situation, read)).advice.usable
     tunings = [Tuning.of(one.rig) for one in advised]
     packed = write_noun(pack(read_noun(Situation, read), tunings))
-    given = {"tunings": write_noun(tuple(tunings))}
+    given = {"tunings": write_noun(tuple(tunings)), "read_as": read}
     kept, column, said = on_the_phone(
         [("keep", packed), ("column", {"situation": again}), ("advise", {"situation": again, **given})]
     )

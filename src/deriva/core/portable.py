@@ -37,8 +37,8 @@ def _part(asked: object, name: str) -> object:
     return cast("Plain", asked).get(name) if isinstance(asked, dict) else None
 
 
-def _situation(asked: object) -> Situation:
-    noun: Situation = read_noun(Situation, _part(asked, "situation"), "situation")
+def _situation(asked: object, name: str = "situation") -> Situation:
+    noun: Situation = read_noun(Situation, _part(asked, name), name)
     return noun
 
 
@@ -47,9 +47,12 @@ def _rig(asked: object, situation: Situation) -> Rig:
 
 
 def _search(asked: object) -> Search:
-    """Return a search among the rigs that were worked out for the lie before, ``tunings``."""
+    """Return a search among the rigs that were worked out for the lie before, ``tunings``, when it was read ``read_as``."""
     given: Any = _part(asked, "tunings") or []
-    return around([read_noun(Tuning, one, f"tunings.{k}") for k, one in enumerate(given)])
+    return around(
+        [read_noun(Tuning, one, f"tunings.{k}") for k, one in enumerate(given)],
+        _situation(asked, "read_as") if _part(asked, "read_as") else None,
+    )
 
 
 def _coach(asked: object) -> Plain:

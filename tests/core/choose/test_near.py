@@ -7,11 +7,11 @@ from deriva.core.choose.near import around
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.model.rig import Rig
-from deriva.core.model.situation import Place, Situation
+from deriva.core.model.situation import Box, Place, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs import hung as marches
-from deriva.core.rigs.packed import pack, unpack
+from deriva.core.rigs.packed import along, pack, unpack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.water.profile import BED_KS
 
@@ -43,25 +43,52 @@ def test_near__of_a_kind_that_was_not_advised_looks_at_all_there_is() -> None:
     }
 
 
-def test_near__is_the_same_whatever_was_asked_before() -> None:
-    """What a device marched of one rig, for a comparison or another lie, says nothing of which rigs there are."""
-    lie = Water(0.8, 0.5)
+def test_near__is_the_same_whatever_was_asked_before_and_whatever_was_forgotten() -> None:
+    """What a device marched of one rig, for a comparison or another lie, says nothing of which rigs there are; nor does it
+    when a part of what came along was let go.
+    """
+    lie = Situation(Water(0.8, 0.5))
     tied = [Tuning("indicator", 1.0, 2.5)]
 
     def forget() -> None:
         for remembered in (marches.family, marches._family, marches._mixed):
             remembered.cache_clear()
 
-    def advised() -> list[Rig]:
-        return [one.rig for one in advise(Situation(lie), around(tied)).usable]
+    def advised(read_as: Situation | None = None) -> list[Rig]:
+        return [one.rig for one in advise(lie, around(tied, read_as)).usable]
 
     forget()
     alone = advised()
     forget()
-    heavy = resolve(replace(tied[0], point_bead_mm=4.0), Situation(lie))
-    assert marches.hung(heavy, lie, lie.column()) is not None
+    heavy = resolve(replace(tied[0], point_bead_mm=4.0), lie)
+    assert marches.hung(heavy, lie.water, lie.water.column()) is not None
     assert advised() == alone
-    sent = pack(Situation(lie), tied)
+    sent = pack(lie, tied)
     forget()
     unpack(sent)
-    assert advised() == alone
+    assert advised(lie) == advised() == alone
+    light = resolve(tied[0], lie)
+    marches.family(light, lie.water.bed, lie.water.temperature_c).marches.clear()
+    assert advised(lie) == alone
+    forget()
+    assert advised(lie) == alone
+
+
+def test_near__leaves_what_did_not_come_along() -> None:
+    """A bead that the box had not when the lie was packed, and is in it now, would have to be marched first."""
+    read = Situation(Water(1.2, 1.1), box=Box((2.5, 3.0), (16.0,), ()))
+    now = replace(read, box=Box((2.5, 3.0, 3.5), (16.0,), ()))
+    tied = (Tuning("indicator", 1.0, 2.5),)
+    came = along(read, tied)
+    fits = {
+        bead: came.has(resolve(replace(tied[0], point_bead_mm=bead), now), now.water)
+        for bead in (2.5, 3.0, 3.5)
+    }
+    assert fits == {2.5: True, 3.0: True, 3.5: False}
+    assert not came.has(resolve(tied[0], now), replace(now.water, surface_speed_m_s=0.4))
+
+    def beads(read_as: Situation | None) -> set[float | None]:
+        return {rig.point.bead_mm for rig in around(tied, read_as).find("indicator", now)}
+
+    assert beads(None) == {3.5}  # the best of all, for whoever has the time
+    assert beads(read) == {3.0}

@@ -83,8 +83,14 @@ const post = (question: Omit<Question, "id">): Promise<Reply> =>
     running().postMessage({ id, ...question } satisfies Question);
   });
 
-/** What the engine that runs has been given of each lie: for which rigs, and when that was worked out. */
-const given = new Map<string, { at: number; tunings: Tuning[] }>();
+/** What came along for a lie: for which rigs, and for which reading. The engine looks no further, whatever it still keeps of it. */
+interface Along {
+  tunings: Tuning[];
+  read_as?: Situation;
+}
+
+/** What the engine that runs has been given of each lie, and when that was worked out. */
+const given = new Map<string, { at: number; along: Along }>();
 /** Lies of which nothing else has been packed since that was looked for: it is asked at every step of a slider. */
 const same = new Set<string>();
 Dexie.on("storagemutated", (parts) => {
@@ -92,35 +98,37 @@ Dexie.on("storagemutated", (parts) => {
 });
 
 /**
- * Give the engine what was packed for a lie, and return the rigs that it was packed for. It answers without them too, only later:
- * what it cannot read is left alone.
+ * Give the engine what was packed for a lie, and return what that was. It answers without it too, only later: what it cannot
+ * read is left alone.
  */
-async function give(lie: string): Promise<Tuning[]> {
+async function give(lie: string): Promise<Along> {
   const before = given.get(lie);
-  if (before && same.has(lie)) return before.tunings;
+  if (before && same.has(lie)) return before.along;
   same.add(lie); // before it is looked for: what is packed meanwhile is looked for again
   // by its keys alone: what is kept of a lie is large
   const keys = device.marches.where("[lie+at]").between([lie, -Infinity], [lie, Infinity]).keys();
   const [key] = (await keys.catch(() => [])) as unknown as [string, number][];
-  if (before && key?.[1] === before.at) return before.tunings;
+  if (before && key?.[1] === before.at) return before.along;
   const kept = key && (await device.marches.get(lie).catch(() => undefined));
   if (!kept) {
     given.delete(lie);
-    return [];
+    return { tunings: [] };
   }
   const tunings = kept.packed.rigs.map((one) => one.tuning);
   const { text } = await post({ door: "keep", asked: kept.packed });
-  if (text !== null) given.set(lie, { at: kept.at, tunings }); // else it did not start: it is given them when it does
-  return tunings;
+  const wasRead = text !== null && !("fault" in (JSON.parse(text) as object));
+  const along: Along = wasRead ? { tunings, read_as: kept.packed.situation } : { tunings };
+  if (text !== null) given.set(lie, { at: kept.at, along }); // else it did not start: it is given it when it does
+  return along;
 }
 
 async function ask<T>(door: string, what: object, lie?: string, signal?: AbortSignal): Promise<T> {
   if (!worker && !(await engineKept()))
     throw new NotHere("This needs signal here: the beat was not taken along.");
   const mine = turn.then(async () => {
-    const tunings = lie ? await give(lie) : [];
+    const along = lie ? await give(lie) : undefined;
     signal?.throwIfAborted();
-    return post({ door, asked: lie ? { ...what, tunings } : what });
+    return post({ door, asked: { ...what, ...along } });
   });
   turn = mine.catch(() => undefined);
   const reply = await mine;

@@ -15,8 +15,8 @@ from deriva.core.errors import DerivaError
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
-from deriva.core.rigs.hung import family
 from deriva.core.rigs.offers import points
+from deriva.core.rigs.packed import along
 from deriva.core.rigs.resolve import resolve
 
 CLOSE_LOOKS = 3
@@ -51,18 +51,20 @@ def _promise(rig: Rig, situation: Situation) -> float | None:
     return float(useful**ZONE_WEIGHT) * bed_value(hung, touch, situation) - price(rig, situation)
 
 
-def around(tunings: Sequence[Tuning]) -> Search:
-    """Return a search among these rigs on other beads and lengths; of a kind that is not among them, the coarse one."""
+def around(tunings: Sequence[Tuning], read_as: Situation | None = None) -> Search:
+    """Return a search among these rigs on other beads and lengths; of a kind that is not among them, the coarse one.
+
+    ``read_as`` is the situation that their marches were packed for: what would have to be marched first is left, where
+    something else travelled for the water at hand. That goes by what was packed, not by what is still kept: a device forgets.
+    """
 
     def find(kind: RigKind, situation: Situation) -> Sequence[Rig]:
         of_kind = [one for one in tunings if one.rig == kind]
         if not of_kind:
             return coarse.find(kind, situation)
         rigs = dict.fromkeys(rig for tuning in of_kind for rig in _set_anew(tuning, situation))
-        water = situation.water
-        column = water.column()
-        # what would have to be marched first is left, where something else was sent along for this water
-        known = [rig for rig in rigs if family(rig, water.bed, water.temperature_c).was_sent(column)]
+        sent = along(read_as, tuple(tunings)) if read_as else None
+        known = [rig for rig in rigs if sent and sent.has(rig, situation.water)]
         found: dict[Rig, float] = {}
         for rig in known or rigs:
             try:

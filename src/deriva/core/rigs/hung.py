@@ -97,6 +97,9 @@ class Between(NamedTuple):
 Node = tuple[int, int, ProfileKind]
 """A water of the grid: steps of depth and of speed from 1 m and 1 m/s, and how the current is layered."""
 
+Kin = tuple[Rig, BedKind, float]
+"""A family by name: one rig that stands for it, the bed, and how warm the water is that it is marched in, °C."""
+
 
 def _edges(span: Range, step: float) -> tuple[int, int]:
     """Return the first step of a grid within a range, and the last that has another after it."""
@@ -117,14 +120,12 @@ SHARES = tuple(_share(p) for p in range(MARKS))
 
 class Family:
     """Rigs that differ in the depth setting alone, over one bed in water of one warmth: their marches, made when first asked
-    for unless they were sent along.
+    for unless they were sent along. What is kept of them changes how soon something is answered, and never what.
     """
 
     def __init__(self, rig: Rig, bed: BedKind, temperature_c: float) -> None:
         self.rig, self.bed, self.temperature_c = rig, bed, temperature_c
         self.marches: dict[Node, March | None] = {}
-        self.sent: set[Node] = set()
-        """Those that were sent along: what else is kept depends on what was asked before."""
         self.base_m = SIGHTER_CLEARANCE_M if rig.float_ is None else 0.0
         self._last: tuple[tuple[int, ProfileKind], Marching] | None = None
         line = assemble(rig, Column(1.0, 1.0, 0.01))
@@ -176,7 +177,7 @@ class Family:
         """Return about where a rig of the family hangs in a water, also on a line that is longer than any that was marched,
         from marches that are there already: to make them costs more than a search.
         """
-        if not all(node in self.marches for node, _ in _about(*_place(water))):
+        if not all(node in self.marches for node in corners(water)):
             return UNKNOWN
         found = self.at(rig, water)
         if found is not None:
@@ -213,14 +214,20 @@ class Family:
         )
         return found if hangs else None
 
-    def was_sent(self, water: Column) -> bool:
-        """Return whether the marches about a water were sent along."""
-        return all(node in self.sent for node, _ in _about(*_place(water)))
+    @property
+    def key(self) -> "Kin":
+        """What tells the family from others, also from itself when it was forgotten and is made anew."""
+        return self.rig, self.bed, self.temperature_c
 
     def take(self, marches: Mapping[Node, March | None]) -> None:
         """Keep marches that were sent along."""
         self.marches.update(marches)
-        self.sent.update(marches)
+        self._forget()
+
+    def _forget(self) -> None:
+        """Let go of what was kept first: this family has been everywhere, and about any one lie there are a hundred."""
+        while len(self.marches) > MARCHES:
+            del self.marches[next(iter(self.marches))]
 
     def march(self, node: Node) -> March | None:
         """Return the march in one water of the grid; None where the rig cannot be in it."""
@@ -230,11 +237,8 @@ class Family:
             made = self._climbed(node)
         except DerivaError:
             made = None
-        if len(self.marches) >= MARCHES:
-            # about any lie there are a hundred: this family has been everywhere
-            self.marches.clear()
-            self.sent.clear()
         self.marches[node] = made
+        self._forget()
         return made
 
     def _climbed(self, node: Node) -> March:
@@ -308,6 +312,11 @@ def _about(depth_m: float, speed_m_s: float, profile: ProfileKind) -> list[tuple
         for a in (0, 1)
         for b in (0, 1)
     ]
+
+
+def corners(water: Column) -> list[Node]:
+    """Return the four waters of the grid that a water is mixed of."""
+    return [node for node, _ in _about(*_place(water))]
 
 
 def waters_about(water: Water, *, depth_m: tuple[float, float], speed_m_s: tuple[float, float]) -> list[Node]:

@@ -8,6 +8,7 @@ from base64 import b64decode, b64encode
 from binascii import Error as NotBase64
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import chain
 from typing import Annotated
 
@@ -28,8 +29,10 @@ from deriva.core.rigs.hung import (
     SPEED_STEP,
     UNIT,
     Family,
+    Kin,
     March,
     Node,
+    corners,
     family,
     waters_about,
 )
@@ -55,6 +58,9 @@ WIDEST, FASTEST = 3.0, 2.0
 """And no further, whatever is not known: so much is marched for one question, and no more."""
 
 MOST_RIGS, MOST_KIN, MOST_TEXT = 4, 24, 60_000
+
+MOST_LIES = 16
+"""Lies of which it is remembered what travels with them."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,6 +116,27 @@ def unpack(given: Packed) -> int:
             unpacked(text, one, waters)
         count += len(kin)
     return count
+
+
+@dataclass(frozen=True, slots=True)
+class Along:
+    """What travels with some rigs of a lie: which families, and in which waters."""
+
+    families: frozenset[Kin]
+    waters: frozenset[Node]
+
+    def has(self, rig: Rig, water: Water) -> bool:
+        """Return whether the marches of a rig in the water believed are among them."""
+        return family(rig, water.bed, water.temperature_c).key in self.families and self.waters.issuperset(
+            corners(water.column())
+        )
+
+
+@lru_cache(maxsize=MOST_LIES)
+def along(situation: Situation, tunings: tuple[Tuning, ...]) -> Along:
+    """Return what :func:`pack` packs of some rigs, without reckoning it."""
+    kin = (one for tuning in tunings for one in _kin(tuning, situation))
+    return Along(frozenset(one.key for one in kin), frozenset(_waters(situation.water)))
 
 
 def _waters(water: Water) -> list[Node]:
