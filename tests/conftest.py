@@ -1,5 +1,6 @@
 """What all tests share: drawn examples are the same on every run, nothing is timed, and what takes long comes first."""
 
+import gc
 import os
 
 import pytest
@@ -26,3 +27,9 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     workers = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))
     items.sort(key=_place)
     items[:] = [one for worker in range(workers) for one in items[worker::workers]]
+
+
+def pytest_collection_finish() -> None:
+    """Look no more through what is there for good: half a million objects, each time that garbage is looked for."""
+    gc.collect()
+    gc.freeze()
