@@ -2,6 +2,7 @@
 that it cannot see. Truth: probability itself, the rule's own words, and the transient engine as the river.
 """
 
+import re
 from dataclasses import replace
 from itertools import pairwise
 
@@ -483,6 +484,19 @@ def test_beginning__is_said_before_the_first_drift_and_once_followed_is_held() -
     brought = word(Asked(tail, "indicator", (), Tuning("indicator", 1.6, 4.0)), wide).advice
     assert brought.action == "shallower"  # it would lie on the bed
     assert brought.depth_setting_m < 0.7
+
+
+def test_change__that_hangs_up_oftener_says_how_often() -> None:
+    """Time in the zone that is paid for with flies is not praised alone; over sand nothing is paid."""
+    said = {}
+    for bed in ("sand", "cobble"):
+        seam = Situation(Water(1.4, 0.52, "seam", 0.19, bed, 0.95, 8.0), Place(8.0))
+        told = word(Asked(seam, "indicator", (), Tuning("indicator", 1.2, 3.0), hangs=False), wide).advice
+        assert told.action != "hold"
+        said[bed] = re.findall(r"hangs up on (\d+) % of drifts, not (\d+) %", plain(told.reason))
+    assert said["sand"] == []
+    ((then, now),) = said["cobble"]
+    assert int(then) >= int(now) + 5
 
 
 def test_splash__is_priced_where_fish_are_wary_alone() -> None:

@@ -29,7 +29,15 @@ from deriva.core.coach.options import (
     worth_of,
 )
 from deriva.core.coach.rule import Thumb, rule_of_thumb
-from deriva.core.coach.why import part_counted, why_back, why_begun, why_changed, why_not_deeper, why_up
+from deriva.core.coach.why import (
+    part_counted,
+    why_back,
+    why_begun,
+    why_changed,
+    why_dearer,
+    why_not_deeper,
+    why_up,
+)
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import percent, qty
@@ -143,7 +151,8 @@ def begun(done: Coaching, situation: Situation, rig: Rig, *, hangs: bool) -> Coa
             rig=rig.kind,
             depth_setting_m=start.rig.depth_setting_m,
             point_bead_mm=start.rig.point.bead_mm,
-            reason=why_begun(done.belief, then, share, action, part),
+            reason=why_begun(done.belief, then, share, action, part)
+            + why_dearer(gist.hung(start), gist.hung(now)),
         ),
     )
 
@@ -190,11 +199,12 @@ def coach(
     else:
         action = change_to(rig, best.rig)
         share = best.useful(gist.weights)
-        reason = (
-            why_up(near, share, part)
-            if action in UP and hung_lately(near)
-            else why_back(rig, near, action, share, part) or why_changed(belief, share, in_zone, action, part)
-        )
+        if action in UP and hung_lately(near):
+            reason = why_up(near, share, part)
+        else:
+            back = why_back(rig, near, action, share, part)
+            reason = back or why_changed(belief, share, in_zone, action, part)
+            reason += why_dearer(gist.hung(best), gist.hung(now))
     lane = next_lane(drifts, situation, stands, here) if action in ("hold", "change_fly") else None
     advice = Advised(
         action=action,

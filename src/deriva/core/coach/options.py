@@ -122,11 +122,18 @@ class Gist:
     def option(self, rig: Rig, cost: float = 0.0) -> _Option:
         """Return a rig with what it does in each."""
         there = tuple(respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
-        hangs = (min(1.0, self.snags * one.hung) * LOST_S / CYCLE_S * TIME_SHARE for one in there)
+        hangs = (self._hangs(one) * LOST_S / CYCLE_S * TIME_SHARE for one in there)
         loud = splash(rig, self.situation)
         nets = tuple(one.useful - loud - lost for one, lost in zip(there, hangs, strict=True))
         chances = tuple(zip(*((one.clean, one.tick, one.hung) for one in there), strict=True))
         return _Option(rig, there, cost, nets, chances)
+
+    def _hangs(self, there: Response) -> float:
+        return min(1.0, self.snags * there.hung)
+
+    def hung(self, option: _Option) -> float:
+        """Return the chance that a drift with a rig hangs up over the belief, as often as this bed has shown."""
+        return sum(w * self._hangs(one) for w, one in zip(self.weights, option.there, strict=True))
 
     def with_snags(self, drifts: Sequence[LoggedDrift]) -> "Gist":
         """Return it with how much oftener than reckoned this bed hangs a fly up, as far as the drifts have shown."""

@@ -12,6 +12,10 @@ from deriva.core.model.situation import Situation
 
 SAME_SHARE = 0.03
 
+OFTENER = 0.05
+"""Hang-ups a drift that a better setting may bring unsaid: beyond it, it is said what is paid for the time in the zone (stated
+here)."""
+
 
 def part_counted(situation: Situation, rig: Rig) -> str:
     """Name what shares in the zone are shares of."""
@@ -66,3 +70,8 @@ def why_begun(belief: Belief, then: float, now: float, action: Action, part: str
         return why_changed(belief, then, now, action, part)
     shares = f"in the zone for {percent(then)} of {part}, not {percent(now)}"
     return f"{_span(belief)}, and the fly may run higher or lower than reckoned: so set, it is {shares}."
+
+
+def why_dearer(then: float, now: float) -> str:
+    """Say, as one more sentence, what a change costs in hang-ups; nothing where it is no dearer than what is on."""
+    return f" It hangs up on {percent(then)} of drifts, not {percent(now)}." if then > now + OFTENER else ""

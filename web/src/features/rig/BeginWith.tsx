@@ -41,7 +41,7 @@ export function BeginWith({
   const set = tuning.point_bead_mm === point_bead_mm && tuning.depth_setting_m === depth_setting_m;
   const asAdvised = said?.action === "hold";
   return (
-    <div className="my-2 min-h-36" aria-live="polite">
+    <div className="my-2 min-h-42 max-[359px]:min-h-45" aria-live="polite">
       <Button
         className="w-full"
         disabled={!said || set}
