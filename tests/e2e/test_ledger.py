@@ -1,8 +1,9 @@
 """The ledger as it is drawn: a year beside the river, outings as strips, a stay told again, how right it was."""
 
 import re
+from itertools import pairwise
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from tests.databases import seed_seasons_too
 from tests.e2e.conftest import Running
@@ -43,6 +44,7 @@ def test_ledger__is_drawn_and_a_stay_is_told_again(page: Page, running: Running)
     page.get_by_role("button", name="a big one").click()
     expect(page.get_by_label("Find an outing")).to_have_value("fish")
     main.get_by_role("listitem").get_by_role("link").first.click()
+    _lies_are_named(main)
     page.get_by_role("button", name="How the coach saw it").first.click()
     told = main.get_by_role("img", name=re.compile("The bottom of .* as it became known"))
     expect(told).to_be_visible()
@@ -62,3 +64,17 @@ def test_ledger__is_drawn_and_a_stay_is_told_again(page: Page, running: Running)
     expect(main).to_contain_text("How many takes an hour in the zone, by rig?")
     heading(page, "an hour in the zone")
     sound(page)
+
+
+def _lies_are_named(main: Locator) -> None:
+    """An outing from the side names its lies, and no name runs into the next."""
+    strip = main.get_by_role("img", name=re.compile("The outing from the side"))
+    said = strip.get_attribute("aria-label") or ""
+    names = strip.locator("text[font-weight='600']")
+    assert names.count() >= 2
+    assert all(f"{one}, " in said for one in names.all_text_contents())
+    across: list[list[float]] = names.evaluate_all(
+        "all => all.map(one => one.getBoundingClientRect()).map(({ left, right, top }) => [top, left, right])"
+    )
+    rows = sorted(across)
+    assert all(top < below or right <= left for (top, _, right), (below, left, _) in pairwise(rows))

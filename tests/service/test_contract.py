@@ -33,7 +33,7 @@ def served(cluster: Cluster, tmp_path: Path) -> Iterator[tuple[str, str]]:
     """The service on a port of its own: its address, and a session's token."""
     with fresh(cluster, "contract") as database:
         port = free_port()
-        app = start_app(cluster.url(database), port=port, log=tmp_path / "app.log")
+        app = start_app(cluster.url(database), port=port, log=tmp_path / "app.log", warm=EXAMPLES > 0)
         address = f"http://127.0.0.1:{port}"
         yield address, httpx.post(f"{address}/api/session/demo").cookies["deriva_session"]
         kill_app(app)
