@@ -17,8 +17,9 @@ from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import MOST_SETTINGS, Asked, coached, word, written
 from deriva.core.coach.belief import Belief, Cell, begin, learn, likelihood, respond
 from deriva.core.coach.card import search_card
-from deriva.core.coach.next import coach
+from deriva.core.coach.next import coach, first_setting
 from deriva.core.coach.odds import A_WHILE_S, TAKES, THERE, WANTS, odds
+from deriva.core.coach.options import GROUPS, Gist
 from deriva.core.coach.rule import rule_of_thumb
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome, Pace
 from deriva.core.model.quantity import plain
@@ -497,6 +498,18 @@ def test_change__that_hangs_up_oftener_says_how_often() -> None:
     assert said["sand"] == []
     ((then, now),) = said["cobble"]
     assert int(then) >= int(now) + 5
+
+
+def test_beginning__is_nothing_that_would_be_fished_higher_again_for_its_hang_ups() -> None:
+    """Common practice, no source: what hangs every two or three casts is shortened. In thin fast water the coach began so."""
+    apron = Situation(Water(0.45, 0.75, "riffle", 0.05, "cobble", 0.95, 4.5), Place(5.0))
+    gist = Gist(apron, begin(apron, "dry_dropper").gist(GROUPS))
+    advised = resolve(Tuning("dry_dropper", 0.54, 2.0), apron)
+    begun = first_setting(apron, advised)
+    heavy = resolve(Tuning("dry_dropper", 0.54, 4.0), apron)
+    assert gist.option(heavy).useful(gist.weights) > gist.option(begun).useful(gist.weights)  # it fishes best
+    assert gist.hung(gist.option(heavy)) > 1 / 3 > gist.hung(gist.option(begun))
+    assert begun != advised
 
 
 def test_splash__is_priced_where_fish_are_wary_alone() -> None:

@@ -3,13 +3,13 @@
 The coach learns from what was done, not from what it said: it is a pure function of the drifts.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from deriva.core.choose.search import Search, coarse
 from deriva.core.coach.belief import Belief, begin, learn
 from deriva.core.coach.beyond import Beyond, had_its_due, next_lane, other_fly_or_rig, outrun, standing_of
-from deriva.core.coach.evidence import hung_lately, notes_on, why_kept, why_ticks
+from deriva.core.coach.evidence import HUNG_EVERY, hung_lately, notes_on, why_kept, why_ticks
 from deriva.core.coach.odds import Odds
 from deriva.core.coach.options import (
     GROUPS,
@@ -19,6 +19,7 @@ from deriva.core.coach.options import (
     WORTH_SHARE,
     Action,
     Gist,
+    Option,
     best_among,
     best_setting,
     change_to,
@@ -106,6 +107,14 @@ def learned(belief: Belief, situation: Situation, drifts: Sequence[LoggedDrift])
     return Learned(round(belief.depth(0.5), 2), round(max(spread, 0.01), 3))
 
 
+def _worth_beginning(gist: Gist, rigs: Iterable[tuple[Rig, float]]) -> list[Option]:
+    """Return rigs, each with what tying it costs, as options: but for what lies on the bed, and for what would hang so often
+    that it is fished higher or lighter again.
+    """
+    free = (gist.option(rig, cost) for rig, cost in rigs if gist.hangs_free(rig))
+    return [one for one in free if HUNG_EVERY * gist.hung(one) < 1.0]
+
+
 def first_setting(situation: Situation, rig: Rig) -> Rig:
     """Return what to tie on before the first drift: the rig that is advised, or with what bead and line, within inches of it,
     the belief gives most to.
@@ -115,7 +124,7 @@ def first_setting(situation: Situation, rig: Rig) -> Rig:
     """
     gist = Gist(situation, begin(situation, rig.kind).gist(GROUPS))
     near = (one for one in settings_near(rig, situation) if is_asked_for(rig, one, ()))
-    options = [gist.option(rig), *(gist.option(one) for one in near if gist.hangs_free(one))]
+    options = [gist.option(rig), *_worth_beginning(gist, ((one, 0.0) for one in near))]
     return max(options, key=lambda one: worth_of(one, options, gist.weights, float(MOST_TO_COME))).rig
 
 
@@ -127,15 +136,13 @@ def begun(done: Coaching, situation: Situation, rig: Rig, *, hangs: bool) -> Coa
     """
     gist, to_come = Gist(situation, done.belief.gist(GROUPS)), float(MOST_TO_COME)
     now = gist.option(rig)
-    if hangs:
-        free = gist.hangs_free(rig)
-        others = settings_near(rig, situation) if free else settings_here(rig, situation)
-        options = [gist.option(one, tying(rig, one)) for one in others if gist.hangs_free(one)]
-        start = (
-            best_among(now, options, gist.weights, to_come)
-            if free
-            else max(options, key=lambda one: worth_of(one, options, gist.weights, to_come), default=now)
-        )
+    if hangs and gist.hangs_free(rig):
+        near = ((one, tying(rig, one)) for one in settings_near(rig, situation))
+        start = best_among(now, _worth_beginning(gist, near), gist.weights, to_come)
+    elif hangs:
+        here = (one for one in settings_here(rig, situation) if gist.hangs_free(one))
+        options = [gist.option(one, tying(rig, one)) for one in here]
+        start = max(options, key=lambda one: worth_of(one, options, gist.weights, to_come), default=now)
     else:
         start = gist.option(first_setting(situation, rig))
         worth, stays = (worth_of(one, (now, start), gist.weights, to_come) for one in (start, now))

@@ -80,7 +80,7 @@ SURE = 0.6
 
 
 @dataclass(frozen=True, slots=True)
-class _Option:
+class Option:
     """A rig that could be fished next, what it does in each of the likely waters, and the drifts that tying it costs.
 
     ``nets`` are its shares of a drift in the zone in each, less what its splash and its hang-ups cost in drifts; ``chances``
@@ -119,19 +119,19 @@ class Gist:
     def _column(self, cell: Cell) -> Column:
         return self.situation.water.column(cell.depth_m, cell.surface_speed_m_s)
 
-    def option(self, rig: Rig, cost: float = 0.0) -> _Option:
+    def option(self, rig: Rig, cost: float = 0.0) -> Option:
         """Return a rig with what it does in each."""
         there = tuple(respond(rig, self.situation, self._column(cell), cell.runs_off) for cell in self.cells)
         hangs = (self._hangs(one) * LOST_S / CYCLE_S * TIME_SHARE for one in there)
         loud = splash(rig, self.situation)
         nets = tuple(one.useful - loud - lost for one, lost in zip(there, hangs, strict=True))
         chances = tuple(zip(*((one.clean, one.tick, one.hung) for one in there), strict=True))
-        return _Option(rig, there, cost, nets, chances)
+        return Option(rig, there, cost, nets, chances)
 
     def _hangs(self, there: Response) -> float:
         return min(1.0, self.snags * there.hung)
 
-    def hung(self, option: _Option) -> float:
+    def hung(self, option: Option) -> float:
         """Return the chance that a drift with a rig hangs up over the belief, as often as this bed has shown."""
         return sum(w * self._hangs(one) for w, one in zip(self.weights, option.there, strict=True))
 
@@ -150,7 +150,7 @@ class Gist:
         return not lies_on_the_bed(rig, self.situation, self._column(middle), middle.runs_off)
 
 
-def worth_of(option: _Option, options: Sequence[_Option], weights: Sequence[float], to_come: float) -> float:
+def worth_of(option: Option, options: Sequence[Option], weights: Sequence[float], to_come: float) -> float:
     """Return the drifts in the zone that a rig brings if it is fished from now on, and what its first drift teaches.
 
     What it teaches is worth what the best rig after knowing its outcome brings more than the best rig without: a drift that
@@ -239,7 +239,7 @@ def is_asked_for(rig: Rig, after: Rig, drifts: Sequence[LoggedDrift], in_zone: f
     return by_inches or touches == 0
 
 
-def best_among(now: _Option, others: Sequence[_Option], weights: Sequence[float], to_come: float) -> _Option:
+def best_among(now: Option, others: Sequence[Option], weights: Sequence[float], to_come: float) -> Option:
     """Return the rig to fish on with: the one that is on, unless another is worth a change.
 
     Of those that are worth as much as the best, but for the noise, the smallest step is made.
@@ -263,8 +263,8 @@ def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
 
 
 def best_setting(
-    now: _Option, drifts: Sequence[LoggedDrift], gist: Gist, in_zone: float, to_come: float
-) -> _Option:
+    now: Option, drifts: Sequence[LoggedDrift], gist: Gist, in_zone: float, to_come: float
+) -> Option:
     """Return the rig to fish on with: the one that is on, unless another is asked for and worth it.
 
     One clean drift is what most settings begin with: it changes nothing.
