@@ -97,7 +97,7 @@ class Between(NamedTuple):
 Node = tuple[int, int, ProfileKind]
 """A water of the grid: steps of depth and of speed from 1 m and 1 m/s, and how the current is layered."""
 
-Kin = tuple[Rig, BedKind, float]
+FamilyKey = tuple[Rig, BedKind, float]
 """A family by name: one rig that stands for it, the bed, and how warm the water is that it is marched in, °C."""
 
 
@@ -120,7 +120,8 @@ SHARES = tuple(_share(p) for p in range(MARKS))
 
 class Family:
     """Rigs that differ in the depth setting alone, over one bed in water of one warmth: their marches, made when first asked
-    for unless they were sent along. What is kept of them changes how soon something is answered, and never what.
+    for unless they were sent along. What is kept of them changes how soon something is answered, and where a search begins;
+    never which rigs are looked at.
     """
 
     def __init__(self, rig: Rig, bed: BedKind, temperature_c: float) -> None:
@@ -215,7 +216,7 @@ class Family:
         return found if hangs else None
 
     @property
-    def key(self) -> "Kin":
+    def key(self) -> FamilyKey:
         """What tells the family from others, also from itself when it was forgotten and is made anew."""
         return self.rig, self.bed, self.temperature_c
 

@@ -29,7 +29,7 @@ from deriva.core.rigs.hung import (
     SPEED_STEP,
     UNIT,
     Family,
-    Kin,
+    FamilyKey,
     March,
     Node,
     corners,
@@ -122,7 +122,7 @@ def unpack(given: Packed) -> int:
 class Along:
     """What travels with some rigs of a lie: which families, and in which waters."""
 
-    families: frozenset[Kin]
+    families: frozenset[FamilyKey]
     waters: frozenset[Node]
 
     def has(self, rig: Rig, water: Water) -> bool:
