@@ -55,20 +55,36 @@ export default defineConfig({
             // they change less often than screens: in a file of their own they stay in the browser's store
             {
               name: "libraries",
-              test: /node_modules\/(react|react-dom|scheduler|@tanstack)\/|rolldown\/runtime/,
+              test: /node_modules\/(react|react-dom|react-error-boundary|scheduler|wouter|regexparam|@tanstack(?!.*(useQueries|queriesObserver)))\/|rolldown\/runtime/,
               priority: 3,
             },
             // each with all that it stands on: what who is not signed in waits for, then what every screen of the app is made with
-            { name: "door", test: /web\/src\/(main|app\/router)\.tsx/, priority: 2 },
+            { name: "door", test: /web\/src\/(main|app\/screens)\.tsx/, priority: 2 },
+            { name: "welcome", test: /web\/src\/features\/welcome/, priority: 1.5 },
             {
               name: "app",
-              test: /web\/src\/(app\/(shell|lie)|local\/(?!files|kept).*|queries\/.*)\.tsx?/,
+              test: /web\/src\/(app\/(shell|lie|rigs)|ui\/choosing|local\/(?!files|kept|pack|ledger)|queries\/(water|coach|either|angler|trial))/,
               priority: 1,
+            },
+            // what the bank shares with other screens
+            {
+              name: "drawn",
+              test: /web\/src\/(draw|features\/(bank|read)\/[a-z]\w*\.ts$|features\/bank\/OutcomeKeys)/,
+              minShareCount: 2,
+              includeDependenciesRecursively: false,
+            },
+            { name: "told", test: /web\/src\/local\/ledger/, includeDependenciesRecursively: false },
+            // what is opened over a screen, which no screen waits for
+            {
+              name: "sheets",
+              test: /web\/src\/(ui\/(dialogue|slider)|.*Sheet)\.tsx/,
+              minShareCount: 2,
+              includeDependenciesRecursively: false,
             },
             // what most screens share, rather than twenty files of a kilobyte; not what brings a library or a book of words along
             {
               name: "shared",
-              test: /web\/src\/(?!ui\/figure|features\/(rig\/RigFacts|ledger|trade))/,
+              test: /web\/src\/(?!ui\/figure|features\/(rig\/RigFacts|ledger|trade|bank\/sheets))/,
               minShareCount: 2,
               maxModuleSize: 8000,
               includeDependenciesRecursively: false,

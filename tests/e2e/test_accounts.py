@@ -147,7 +147,7 @@ def test_file__that_does_not_come_is_said_and_asked_for_again(browser: Browser, 
     context.route("**/assets/BoxScreen-*.js", lambda route: route.abort())
     page.get_by_role("link", name="Box").click()
     trouble = page.get_by_role("alert")
-    expect(trouble).to_contain_text("This page could not be opened")
+    expect(trouble).to_contain_text("could not be fetched")
     sound(page)
     context.unroute("**/assets/BoxScreen-*.js")
     trouble.get_by_role("button", name="Try again").click()

@@ -83,6 +83,7 @@ def test_log__is_taken_away_and_a_lie_is_retired(page: Page, tmp_path: Path) -> 
     go(page, "Ledger")
     page.get_by_role("button", name="Take a log in").click()
     (tmp_path / "diary.csv").write_text(DIARY)
+    expect(page.get_by_role("dialog")).to_be_visible()
     page.keyboard.press("Escape")
     take_in(page, tmp_path / "diary.csv")
     for name, start in (("CSV", b"time,"), ("Report", b"%PDF"), ("Darwin Core", b"PK")):

@@ -67,6 +67,18 @@ def test_trouble__is_two_taps_from_the_bank_also_without_signal(page: Page, runn
 
 @pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_page__begins_at_its_top_and_is_found_where_it_was_left(page: Page) -> None:
+    page.goto("/trade/words")
+    word = page.get_by_role("main").locator("b", has_text="redd")
+    word.scroll_into_view_if_needed()
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Learn").click()
+    expect(page.get_by_role("navigation", name="The log")).to_be_in_viewport()
+    page.go_back()
+    expect(word).to_be_in_viewport()
+
+
+@pytest.mark.kept
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
 def test_first_hour__is_one_float_one_fly_and_four_keys_near_to_far(page: Page, running: Running) -> None:
     page.goto("/trade/first-hour")
     choose(page.get_by_role("radio", name="simple, for a first hour"))

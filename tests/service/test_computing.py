@@ -1,6 +1,7 @@
 """The computing routes say what the core says, and the document of the service is what is committed."""
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -84,6 +85,29 @@ def test_demo_start__is_the_only_one_with_a_button(database: str) -> None:
             "demo_start": False, "first_run": True, "sign_up": True, "letters": False, "angler": None,
         }  # fmt: skip
         assert client.post("/api/session/demo").status_code == 404
+
+
+def test_bank__waits_for_little_script(client: TestClient) -> None:
+    """What a first visit to the pad fetches before it can be tapped: its file, the app's, and all that these import."""
+
+    def text(name: str) -> str:
+        return client.get(f"/assets/{name}").text
+
+    def travels(name: str) -> int:
+        with client.stream("GET", f"/assets/{name}", headers={"Accept-Encoding": "br"}) as sent:
+            return int(sent.headers["content-length"])
+
+    entry = set(re.findall(r"/assets/([\w-]+\.js)", client.get("/").text))
+    opens = " ".join(text(name) for name in entry)
+    waiting = [*entry, *(found for found in re.findall(r"(?:app|BankScreen)-[\w-]+\.js", opens))]
+    waited: set[str] = set()
+    while waiting:
+        name = waiting.pop()
+        if name not in waited:
+            waited.add(name)
+            waiting += re.findall(r"""(?:from|import)\s*["']\./([\w-]+\.js)["']""", text(name))
+    assert {name.split("-")[0] for name in waited} >= {"door", "libraries", "app", "BankScreen"}
+    assert sum(travels(name) for name in waited) < 150_000
 
 
 def test_pages__are_the_built_front_end(client: TestClient) -> None:

@@ -1,16 +1,16 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./app/theme.css";
 import { onlineManager, QueryClientProvider } from "@tanstack/react-query";
-import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { beatsQuery, sessionQuery } from "./api/asks";
 import { hearBrowser, roadCarries, watchCarrying } from "./api/road";
 import { client } from "./app/client";
-import { bringApp, Known } from "./app/door";
-import { router, screens } from "./app/router";
-import { keepFilesAtRest } from "./local/files";
+import { bringApp, bringWelcome, Door, Known } from "./app/door";
+import { today } from "./app/screens";
+import { atRest, keepFiles } from "./local/files";
 import { everKept } from "./local/kept";
+import { bringSheets } from "./ui/sheet";
 
 const place = document.getElementById("root");
 const open = (known: boolean) =>
@@ -19,7 +19,7 @@ const open = (known: boolean) =>
     <StrictMode>
       <QueryClientProvider client={client}>
         <Known value={known}>
-          <RouterProvider router={router} />
+          <Door />
         </Known>
       </QueryClientProvider>
     </StrictMode>,
@@ -28,7 +28,7 @@ const open = (known: boolean) =>
 const ask = async () => {
   const session = await client.fetchQuery(sessionQuery);
   if (!session.angler) return;
-  if (location.pathname === "/") void screens.today().catch(() => undefined); // where one is led from here
+  if (location.pathname === "/") void today.bring(); // where one is led from here
   await client.prefetchQuery(beatsQuery);
 };
 hearBrowser();
@@ -38,8 +38,12 @@ const begin = async () => {
   const known = await everKept();
   // who asks for a page of the app will be known to the service, if not here
   const app = known || location.pathname !== "/" ? bringApp() : null;
+  if (!app) void bringWelcome();
   if (known) await app; // what was last answered comes first, so that the app opens without signal
-  keepFilesAtRest(client);
+  atRest(client, () => {
+    keepFiles();
+    void bringSheets();
+  });
   void ask().catch(() => undefined);
   open(known);
 };

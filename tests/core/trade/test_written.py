@@ -12,7 +12,7 @@ from deriva.core.model.situation import Place, Situation
 from deriva.core.model.water import Water
 from deriva.core.trade import first_hour
 from deriva.core.trade.casts import casts_for
-from deriva.core.trade.written import written
+from deriva.core.trade.written import written, written_first_hour
 from root import ROOT
 
 
@@ -26,8 +26,9 @@ def test_words__are_one_glossary_for_the_screens_and_the_docs() -> None:
 
 
 def test_app__carries_what_the_core_explains() -> None:
-    kept = json.loads((ROOT / "web/src/features/trade/trade.json").read_text(encoding="utf-8"))
-    assert kept == json.loads(json.dumps(written()))
+    for name, told in (("trade", written()), ("firstHour", written_first_hour())):
+        kept = json.loads((ROOT / f"web/src/features/trade/{name}.json").read_text(encoding="utf-8"))
+        assert kept == json.loads(json.dumps(told))
 
 
 def test_knots__are_all_that_a_build_asks_for_with_three_steps_and_a_strength_each() -> None:
@@ -84,7 +85,7 @@ def test_troubles__are_each_told_apart_and_answered() -> None:
 
 
 def test_first_hour__shares_its_drifts_from_near_to_far_and_says_what_to_do_after_each() -> None:
-    hour = written()["first_hour"]
+    hour = written_first_hour()
     for lanes, shares in enumerate(hour["turns"], 1):
         assert len(shares) == lanes
         assert sum(shares) == first_hour.DRIFTS

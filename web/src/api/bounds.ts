@@ -1,110 +1,184 @@
 /** Generated from the service's document: between what numbers lie. Never edited. */
-export const BOUNDS = {
-  "Asked.lane": { min: 1, max: 12 },
-  "Asked.stance": { min: 1, max: 99 },
-  "BeatIn.position": { min: 0, max: 1000 },
-  "BeatIn.flows_to_deg": { min: 0, max: 360 },
-  "BeatRules.max_flies": { min: 1, max: 3 },
-  "Bottom.lane": { min: 1, max: 12 },
-  "Bottom.stance": { min: 1, max: 99 },
-  "Bottom.depth_m": { min: 0.05, max: 4 },
-  "Bottom.depth_sd_m": { min: 0, max: 2 },
-  "Cast.depth_setting_m": { min: 0.1, max: 6 },
-  "Cast.point_bead_mm": { min: 1.5, max: 6 },
-  "Cast.up_m": { min: 0, max: 12 },
-  "Cast.lane": { min: 1, max: 12 },
-  "Cast.strike_s": { min: 0, max: 30 },
-  "CatchIn.length_mm": { min: 30, max: 1200 },
-  "ChangesIn.drifts": { min: 1, max: 200 },
-  "Conditions.clarity_m": { min: 0.02, max: 10 },
-  "Conditions.temperature_c": { min: 0, max: 30 },
-  "Conditions.distance_m": { min: 0.5, max: 30 },
-  "Conditions.wind_m_s": { min: 0, max: 25 },
-  "Conditions.under_line_m_s": { min: 0.01, max: 4 },
-  "DriftLogIn.lane": { min: 1, max: 12 },
-  "DriftLogIn.stance": { min: 1, max: 99 },
-  "DryIn.count": { min: 0, max: 999 },
-  "DrySetup.tippet_x": { min: 0, max: 8 },
-  "Fished.depth_setting_m": { min: 0.1, max: 6 },
-  "Fished.point_bead_mm": { min: 1.5, max: 6 },
-  "Fished.lane": { min: 1, max: 12 },
-  "Fished.stance": { min: 1, max: 99 },
-  "FloatIn.count": { min: 0, max: 999 },
-  "Fly.hook": { min: 2, max: 26 },
-  "Fly.bead_mm": { min: 1.5, max: 6 },
-  "Fly.drag_factor": { min: 0.05, max: 20 },
-  "Found.body_mm": { min: 1, max: 60 },
-  "Game.seed": { min: 0, max: 999999 },
-  "HereIn.temperature_c": { min: 0, max: 30 },
-  "LieIn.along_m": { min: 0, max: 100000 },
-  "LieIn.latitude": { min: -90, max: 90 },
-  "LieIn.longitude": { min: -180, max: 180 },
-  "NymphIn.hook": { min: 2, max: 26 },
-  "NymphIn.bead_mm": { min: 1.5, max: 6 },
-  "NymphIn.count": { min: 0, max: 999 },
-  "Place.distance_m": { min: 0.5, max: 30 },
-  "Place.wind_m_s": { min: 0, max: 25 },
-  "ReadingIn.clarity_m": { min: 0.02, max: 10 },
-  "ReadingIn.temperature_c": { min: 0, max: 30 },
-  "ReadingIn.distance_m": { min: 0.5, max: 30 },
-  "ReadingIn.wind_m_s": { min: 0, max: 25 },
-  "ReadingIn.under_line_m_s": { min: 0.01, max: 4 },
-  "ReadingIn.depth_m": { min: 0.05, max: 4 },
-  "ReadingIn.depth_sd_m": { min: 0, max: 2 },
-  "RetiredBeatOut.position": { min: 0, max: 1000 },
-  "RetiredBeatOut.flows_to_deg": { min: 0, max: 360 },
-  "RetiredLieOut.along_m": { min: 0, max: 100000 },
-  "RetiredLieOut.latitude": { min: -90, max: 90 },
-  "RetiredLieOut.longitude": { min: -180, max: 180 },
-  "RiverIn.latitude": { min: -90, max: 90 },
-  "RiverIn.longitude": { min: -180, max: 180 },
-  "RiverOut.latitude": { min: -90, max: 90 },
-  "RiverOut.longitude": { min: -180, max: 180 },
-  "Rod.length_m": { min: 1.8, max: 4.6 },
-  "Rod.line_weight": { min: 0, max: 9 },
-  "Rules.max_flies": { min: 1, max: 3 },
-  "SettingIn.depth_setting_m": { min: 0.1, max: 6 },
-  "SettingIn.point_bead_mm": { min: 1.5, max: 6 },
-  "Setup.flies": { min: 1, max: 3 },
-  "Setup.point_bead_mm": { min: 1.5, max: 6 },
-  "Setup.point_hook": { min: 2, max: 26 },
-  "Setup.dropper_hook": { min: 2, max: 26 },
-  "Setup.dropper_bead_mm": { min: 1.5, max: 6 },
-  "Setup.depth_setting_m": { min: 0.1, max: 6 },
-  "Setup.dropper_spacing_m": { min: 0.05, max: 1.5 },
-  "Setup.dropper_tag_m": { min: 0, max: 0.3 },
-  "Setup.tippet_x": { min: 0, max: 8 },
-  "Setup.shot_g": { min: 0, max: 5 },
-  "Setup.tip_pace": { min: 0, max: 1.5 },
-  "Setup.lead_m": { min: 0, max: 60 },
-  "ShareIn.blur_m": { min: 0, max: 50000 },
-  "Situation.month": { min: 1, max: 12 },
-  "SoundingIn.lane": { min: 1, max: 12 },
-  "SoundingIn.stance": { min: 1, max: 99 },
-  "SoundingIn.depth_m": { min: 0.05, max: 4 },
-  "SoundingIn.depth_sd_m": { min: 0, max: 2 },
-  "SpeedBubbles.distance_m": { min: 0.5, max: 50 },
-  "SpeedBubbles.seconds": { min: 0.3, max: 300 },
-  "SpeedTimed.surface_speed_m_s": { min: 0.01, max: 4 },
-  "SpeedTimed.error_m_s": { min: 0, max: 2 },
-  "SpeedTyped.surface_speed_m_s": { min: 0.01, max: 4 },
-  "TankIn.depth_m": { min: 0.1, max: 3 },
-  "TankIn.time_s": { min: 0.1, max: 60 },
-  "TankIn.temperature_c": { min: 0, max: 30 },
-  "Tuning.depth_setting_m": { min: 0.1, max: 6 },
-  "Tuning.point_bead_mm": { min: 1.5, max: 6 },
-  "Tuning.flies": { min: 1, max: 3 },
-  "Tuning.dropper_bead_mm": { min: 1.5, max: 6 },
-  "Tuning.dropper_spacing_m": { min: 0.05, max: 1.5 },
-  "Tuning.dropper_tag_m": { min: 0, max: 0.3 },
-  "Tuning.tippet_x": { min: 0, max: 8 },
-  "Tuning.shot_g": { min: 0, max: 5 },
-  "Tuning.tip_pace": { min: 0, max: 1.5 },
-  "Water.depth_m": { min: 0.05, max: 4 },
-  "Water.surface_speed_m_s": { min: 0.01, max: 4 },
-  "Water.depth_sd_m": { min: 0, max: 2 },
-  "Water.clarity_m": { min: 0.02, max: 10 },
-  "Water.temperature_c": { min: 0, max: 30 },
-  "Water.speed_sd_m_s": { min: 0, max: 2 },
-  "Water.under_line_ratio": { min: 0, max: 400 },
+export const Asked = {
+  lane: { min: 1, max: 12 },
+  stance: { min: 1, max: 99 },
+} as const;
+export const BeatIn = {
+  position: { min: 0, max: 1000 },
+  flows_to_deg: { min: 0, max: 360 },
+} as const;
+export const BeatRules = {
+  max_flies: { min: 1, max: 3 },
+} as const;
+export const Bottom = {
+  lane: { min: 1, max: 12 },
+  stance: { min: 1, max: 99 },
+  depth_m: { min: 0.05, max: 4 },
+  depth_sd_m: { min: 0, max: 2 },
+} as const;
+export const Cast = {
+  depth_setting_m: { min: 0.1, max: 6 },
+  point_bead_mm: { min: 1.5, max: 6 },
+  up_m: { min: 0, max: 12 },
+  lane: { min: 1, max: 12 },
+  strike_s: { min: 0, max: 30 },
+} as const;
+export const CatchIn = {
+  length_mm: { min: 30, max: 1200 },
+} as const;
+export const ChangesIn = {
+  drifts: { min: 1, max: 200 },
+} as const;
+export const Conditions = {
+  clarity_m: { min: 0.02, max: 10 },
+  temperature_c: { min: 0, max: 30 },
+  distance_m: { min: 0.5, max: 30 },
+  wind_m_s: { min: 0, max: 25 },
+  under_line_m_s: { min: 0.01, max: 4 },
+} as const;
+export const DriftLogIn = {
+  lane: { min: 1, max: 12 },
+  stance: { min: 1, max: 99 },
+} as const;
+export const DryIn = {
+  count: { min: 0, max: 999 },
+} as const;
+export const DrySetup = {
+  tippet_x: { min: 0, max: 8 },
+} as const;
+export const Fished = {
+  depth_setting_m: { min: 0.1, max: 6 },
+  point_bead_mm: { min: 1.5, max: 6 },
+  lane: { min: 1, max: 12 },
+  stance: { min: 1, max: 99 },
+} as const;
+export const FloatIn = {
+  count: { min: 0, max: 999 },
+} as const;
+export const Fly = {
+  hook: { min: 2, max: 26 },
+  bead_mm: { min: 1.5, max: 6 },
+  drag_factor: { min: 0.05, max: 20 },
+} as const;
+export const Found = {
+  body_mm: { min: 1, max: 60 },
+} as const;
+export const Game = {
+  seed: { min: 0, max: 999999 },
+} as const;
+export const HereIn = {
+  temperature_c: { min: 0, max: 30 },
+} as const;
+export const LieIn = {
+  along_m: { min: 0, max: 100000 },
+  latitude: { min: -90, max: 90 },
+  longitude: { min: -180, max: 180 },
+} as const;
+export const NymphIn = {
+  hook: { min: 2, max: 26 },
+  bead_mm: { min: 1.5, max: 6 },
+  count: { min: 0, max: 999 },
+} as const;
+export const Place = {
+  distance_m: { min: 0.5, max: 30 },
+  wind_m_s: { min: 0, max: 25 },
+} as const;
+export const ReadingIn = {
+  clarity_m: { min: 0.02, max: 10 },
+  temperature_c: { min: 0, max: 30 },
+  distance_m: { min: 0.5, max: 30 },
+  wind_m_s: { min: 0, max: 25 },
+  under_line_m_s: { min: 0.01, max: 4 },
+  depth_m: { min: 0.05, max: 4 },
+  depth_sd_m: { min: 0, max: 2 },
+} as const;
+export const RetiredBeatOut = {
+  position: { min: 0, max: 1000 },
+  flows_to_deg: { min: 0, max: 360 },
+} as const;
+export const RetiredLieOut = {
+  along_m: { min: 0, max: 100000 },
+  latitude: { min: -90, max: 90 },
+  longitude: { min: -180, max: 180 },
+} as const;
+export const RiverIn = {
+  latitude: { min: -90, max: 90 },
+  longitude: { min: -180, max: 180 },
+} as const;
+export const RiverOut = {
+  latitude: { min: -90, max: 90 },
+  longitude: { min: -180, max: 180 },
+} as const;
+export const Rod = {
+  length_m: { min: 1.8, max: 4.6 },
+  line_weight: { min: 0, max: 9 },
+} as const;
+export const Rules = {
+  max_flies: { min: 1, max: 3 },
+} as const;
+export const SettingIn = {
+  depth_setting_m: { min: 0.1, max: 6 },
+  point_bead_mm: { min: 1.5, max: 6 },
+} as const;
+export const Setup = {
+  flies: { min: 1, max: 3 },
+  point_bead_mm: { min: 1.5, max: 6 },
+  point_hook: { min: 2, max: 26 },
+  dropper_hook: { min: 2, max: 26 },
+  dropper_bead_mm: { min: 1.5, max: 6 },
+  depth_setting_m: { min: 0.1, max: 6 },
+  dropper_spacing_m: { min: 0.05, max: 1.5 },
+  dropper_tag_m: { min: 0, max: 0.3 },
+  tippet_x: { min: 0, max: 8 },
+  shot_g: { min: 0, max: 5 },
+  tip_pace: { min: 0, max: 1.5 },
+  lead_m: { min: 0, max: 60 },
+} as const;
+export const ShareIn = {
+  blur_m: { min: 0, max: 50000 },
+} as const;
+export const Situation = {
+  month: { min: 1, max: 12 },
+} as const;
+export const SoundingIn = {
+  lane: { min: 1, max: 12 },
+  stance: { min: 1, max: 99 },
+  depth_m: { min: 0.05, max: 4 },
+  depth_sd_m: { min: 0, max: 2 },
+} as const;
+export const SpeedBubbles = {
+  distance_m: { min: 0.5, max: 50 },
+  seconds: { min: 0.3, max: 300 },
+} as const;
+export const SpeedTimed = {
+  surface_speed_m_s: { min: 0.01, max: 4 },
+  error_m_s: { min: 0, max: 2 },
+} as const;
+export const SpeedTyped = {
+  surface_speed_m_s: { min: 0.01, max: 4 },
+} as const;
+export const TankIn = {
+  depth_m: { min: 0.1, max: 3 },
+  time_s: { min: 0.1, max: 60 },
+  temperature_c: { min: 0, max: 30 },
+} as const;
+export const Tuning = {
+  depth_setting_m: { min: 0.1, max: 6 },
+  point_bead_mm: { min: 1.5, max: 6 },
+  flies: { min: 1, max: 3 },
+  dropper_bead_mm: { min: 1.5, max: 6 },
+  dropper_spacing_m: { min: 0.05, max: 1.5 },
+  dropper_tag_m: { min: 0, max: 0.3 },
+  tippet_x: { min: 0, max: 8 },
+  shot_g: { min: 0, max: 5 },
+  tip_pace: { min: 0, max: 1.5 },
+} as const;
+export const Water = {
+  depth_m: { min: 0.05, max: 4 },
+  surface_speed_m_s: { min: 0.01, max: 4 },
+  depth_sd_m: { min: 0, max: 2 },
+  clarity_m: { min: 0.02, max: 10 },
+  temperature_c: { min: 0, max: 30 },
+  speed_sd_m_s: { min: 0, max: 2 },
+  under_line_ratio: { min: 0, max: 400 },
 } as const;

@@ -1,50 +1,52 @@
 /** What stands before the app: who is new here waits for no more than this. The rest comes once somebody is known. */
-import { Outlet, useRouterState } from "@tanstack/react-router";
+
 import { createContext, useContext, useEffect, useState } from "react";
+import { useLocation } from "wouter";
 import { hasSignal } from "../api/road";
-import { Welcome } from "../features/welcome/Welcome";
 import { useSession } from "../queries/angler";
 import { brought } from "../ui/brought";
 import { Trouble, Working } from "../ui/parts";
 import { client } from "./client";
+import { Screens, useShown } from "./screens";
 import { useTitle } from "./title";
 
 /** Screens that need nobody: what letters lead to, and the letters of the demo. */
 const OPEN = ["/confirm", "/reset", "/letters"];
+
+/** Nobody who is known waits for it. */
+const welcome = brought(() => import("../features/welcome/Welcome"));
+const Welcome = welcome.part("Welcome");
+export const bringWelcome = welcome.bring;
 
 let opened: Promise<unknown> | undefined;
 
 /** Fetch the app, and put back what was last answered: it opens without signal. A store that cannot be read keeps nobody out. */
 function openApp(): Promise<typeof import("./shell")> {
   const app = import("./shell");
-  opened ??= Promise.all([import("../local/answers"), import("../local/pack")]).then(
-    async ([{ recall, remember }, { unpack }]) => {
-      await unpack(client)
-        .then(() => recall(client))
-        .catch(() => undefined);
-      remember(client, (kinds) => {
-        document.documentElement.dataset.kept = kinds.join(" ");
-      });
-    },
-  );
+  opened ??= import("../local/answers").then(async ({ unpack, recall, remember }) => {
+    await unpack(client)
+      .then(() => recall(client))
+      .catch(() => undefined);
+    remember(client, (kinds) => {
+      document.documentElement.dataset.kept = kinds.join(" ");
+    });
+  });
   opened.catch(() => {
     opened = undefined; // the files did not come: it is tried again
   });
   return opened.then(() => app);
 }
 
-const [Shell, bringShell] = brought(openApp, "Shell");
-const [Start, bringStart] = brought(openApp, "Start");
-
-export { Start };
+const app = brought(openApp);
+const Shell = app.part("Shell");
 /** Have the app at hand before it is drawn. */
-export const bringApp = () => Promise.all([bringShell(), bringStart()]);
+export const bringApp = app.bring;
 
 /** Whether something was kept on this device when it was opened: whose it is may then be known without asking. */
 export const Known = createContext(true);
 
 export function Door() {
-  const path = useRouterState({ select: (state) => state.location.pathname });
+  const [path] = useLocation();
   const session = useSession();
   const [inside, enter] = useState(useContext(Known));
   const known = Boolean(session.data?.angler);
@@ -59,7 +61,7 @@ export function Door() {
 
 function Open() {
   useTitle();
-  return <Outlet />;
+  return <Screens at={useShown()} />;
 }
 
 /** Nobody is signed in, or nobody could be asked who is. */

@@ -1,6 +1,7 @@
 /** What every screen about a lie needs: the lie with its situation, or a word on why there is none. */
-import { Link, useParams } from "@tanstack/react-router";
+
 import { type ReactNode, useEffect } from "react";
+import { Link, useParams } from "wouter";
 import type { Beat, Lie, Situation } from "../api/client";
 import { useKeptAngler } from "../local/angler";
 import { wake } from "../local/engine";
@@ -12,6 +13,7 @@ import { useMeasured } from "../queries/water";
 import { useOnline } from "../ui/online";
 import { Cautions, Trouble, Working } from "../ui/parts";
 import { useUnits } from "../units/context";
+import { address } from "./addresses";
 
 export const KINDS: Record<Lie["kind"], string> = {
   riffle: "riffle",
@@ -53,7 +55,7 @@ interface Props {
 }
 
 export function WithLie(props: Props) {
-  const { lieId } = useParams({ strict: false });
+  const { lieId } = useParams();
   const beats = useBeats();
   if (beats.isPending) return <Working what="Reading the river" />;
   if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
@@ -96,8 +98,7 @@ const NotRead = ({ lie, beat }: Unread) => (
     <p className="mt-1 text-soft">A rig is set by depth and speed: read the water here first.</p>
     {lie.notes && <p className="mt-1 text-soft">{lie.notes}</p>}
     <Link
-      to="/lie/$lieId/read"
-      params={{ lieId: lie.id }}
+      to={address.lie(lie.id, "read")}
       className="mt-4 grid min-h-14 place-items-center rounded-xl bg-signal-fill px-4 font-semibold text-signal-ink"
     >
       Read {lie.name}
@@ -140,15 +141,13 @@ const ReadAgain = ({ lie, beat, again, reckoned }: AtLieAgain) => (
     <Cautions cautions={again.cautions} />
     <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
       <Link
-        to="/lie/$lieId/read"
-        params={{ lieId: lie.id }}
+        to={address.lie(lie.id, "read")}
         className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
       >
         The reading
       </Link>
       <Link
-        to="/lie/$lieId/log"
-        params={{ lieId: lie.id }}
+        to={address.lie(lie.id, "log")}
         className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
       >
         Log here

@@ -1,28 +1,31 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { Link, Navigate, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { Archive, BookOpen, Eye, Fish, Moon, Sun, User, Waves, Waypoints } from "lucide-react";
 import { useEffect, useState } from "react";
+import { Link, Redirect, useLocation } from "wouter";
 import { roadCarries, watchCarrying } from "../api/road";
 import { Ribbon } from "../draw/ribbon";
-import { AskOnce } from "../features/account/AskOnce";
-import { SignIn } from "../features/account/SignIn";
 import { Pictures } from "../features/files/Pictures";
 import { WordsHere } from "../features/trade/WordsHere";
 import { settle, useKeptAngler } from "../local/angler";
 import { flush, onHeard, waiting } from "../local/outbox";
-import { renewEngine, renewPacks } from "../local/pack";
-import { useArriving } from "../queries/account";
+import { device } from "../local/records";
 import { useChangeUnits, useSession } from "../queries/angler";
 import { useBeats } from "../queries/places";
+import { brought } from "../ui/brought";
 import { Button, Trouble, Working } from "../ui/parts";
-import { Sheet } from "../ui/sheet";
 import { UnitsContext } from "../units/context";
+import { address } from "./addresses";
 import { useBankAlone } from "./bank";
 import { Threshold } from "./door";
 import { Evicted } from "./evicted";
 import { NoSignal } from "./NoSignal";
+import { Screens, useShown } from "./screens";
 import { Shortcuts, useKeys } from "./shortcuts";
 import { useTitle } from "./title";
+
+/** What hardly any opening of the app begins with. */
+const AskOnce = brought(() => import("../features/account/AskOnce")).part("AskOnce");
+const SignInAgain = brought(() => import("../features/account/SignInAgain")).part("SignInAgain");
 
 const STEPS = [
   ["read", "Read", Eye],
@@ -72,6 +75,14 @@ function useSending(angler: string | undefined) {
   }, [angler, client]);
 }
 
+/** Have what was taken along as new as it can be had. */
+async function renew(client: QueryClient, angler: string): Promise<void> {
+  if ((await device.packs.count()) === 0) return;
+  const { renewEngine, renewPacks } = await import("../local/pack");
+  await renewEngine();
+  await renewPacks(client, angler);
+}
+
 function useTheme(): ["day" | "dusk", () => void] {
   const [theme, setTheme] = useState<"day" | "dusk">(() =>
     localStorage.getItem("theme") === "dusk" ? "dusk" : "day",
@@ -88,14 +99,12 @@ export function Shell() {
   const beats = useBeats(Boolean(session.data?.angler));
   const units = useChangeUnits();
   const client = useQueryClient();
-  const arriving = useArriving();
   const [theme, toggleTheme] = useTheme();
   const bank = useBankAlone();
   // where one is going, not what is still shown: the next step is of the lie that was just tapped
-  const path = useRouterState({ select: (state) => state.location.pathname });
-  const shown = useRouterState({ select: (state) => state.resolvedLocation?.pathname });
+  const [path, navigate] = useLocation();
+  const shown = useShown();
   const lieId = /^\/lie\/([^/]+)/.exec(path)?.[1];
-  const navigate = useNavigate();
   const kept = useKeptAngler();
   // the session may end on the bank: whose device it is stays known, logging goes on and waits for a sign-in
   const angler = session.data?.angler ?? kept ?? undefined;
@@ -112,15 +121,14 @@ export function Shell() {
     path.startsWith("/practice") ||
     path.startsWith("/trade");
   const onLie = STEPS.some(([key]) => key === step) && lieId !== undefined;
-  const goTo = (to: string | undefined, at: Step) =>
-    to && navigate({ to: `/lie/$lieId/${at}` as "/lie/$lieId/read", params: { lieId: to } });
+  const goTo = (to: string | undefined, at: Step) => to && navigate(address.lie(to, at));
   useSending(angler?.id);
   const lieName = beats.data?.flatMap((beat) => beat.lies).find((one) => one.id === lieId)?.name;
   const beatName = beats.data?.find((one) => path === `/beat/${one.id}`)?.name;
   useTitle(lieName ?? beatName);
   useKeys({
     ...Object.fromEntries(STEPS.map(([key], k) => [String(k + 1), () => goTo(lie, key)])),
-    "5": () => navigate({ to: "/learn" }),
+    "5": () => navigate("/learn"),
     "[": onLie ? () => goTo(lies[lies.indexOf(lieId) - 1], step) : undefined,
     "]": onLie ? () => goTo(lies[lies.indexOf(lieId) + 1], step) : undefined,
   });
@@ -130,10 +138,7 @@ export function Shell() {
   const signedIn = session.data?.angler?.id;
   useEffect(() => {
     // it is tried again when the app is opened next
-    if (signedIn)
-      void renewEngine()
-        .then(() => renewPacks(client, signedIn))
-        .catch(() => undefined);
+    if (signedIn) void renew(client, signedIn).catch(() => undefined);
   }, [signedIn, client]);
   if (!angler) return kept === undefined ? <Working what="Opening" here /> : <Threshold />;
   return (
@@ -157,8 +162,7 @@ export function Shell() {
               return (
                 <Link
                   key={key}
-                  to={lie ? (`/lie/$lieId/${key}` as "/lie/$lieId/read") : "/"}
-                  params={{ lieId: lie ?? "" }}
+                  to={lie ? address.lie(lie, key) : "/"}
                   aria-current={on ? "page" : undefined}
                   className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${on ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
                 >
@@ -240,20 +244,12 @@ export function Shell() {
             </div>
           )}
           {ended && signingIn && session.data && (
-            <Sheet title={`Sign in again, ${angler.name}`} open onClose={() => setSigningIn(false)}>
-              {session.data.demo_start && angler.demo ? (
-                <Button look="main" className="w-full" onClick={() => arriving.demo.mutate()}>
-                  Fish the Marrowen (demo)
-                </Button>
-              ) : (
-                <SignIn first={false} signUp={false} letters={session.data.letters} />
-              )}
-            </Sheet>
+            <SignInAgain angler={angler} session={session.data} onClose={() => setSigningIn(false)} />
           )}
           {session.data?.angler && !session.data.angler.asked && <AskOnce angler={session.data.angler} />}
           {/* what stands under a screen is out of sight until it is whole: it would be moved by what arrives */}
           <div className={bank ? "" : "min-h-dvh print:min-h-0"}>
-            <Outlet />
+            <Screens at={shown} />
           </div>
           {!bank && (
             <div className="mt-6 flex flex-wrap gap-x-4 print:hidden">
@@ -272,10 +268,10 @@ export function Start() {
   const beats = useBeats();
   const first = beats.data?.[0];
   // a step taken meanwhile stands, also while its file is still being fetched
-  const gone = useRouterState({ select: (now) => now.location.pathname !== "/" });
-  if (gone) return <Working what="Reading the river" here />;
-  if (beats.data?.length === 0) return <Navigate to="/rivers" replace />;
-  if (first) return <Navigate to="/beat/$beatId" params={{ beatId: first.id }} replace />;
+  const [path] = useLocation();
+  if (path !== "/") return <Working what="Reading the river" here />;
+  if (beats.data?.length === 0) return <Redirect to="/rivers" replace />;
+  if (first) return <Redirect to={address.beat(first.id)} replace />;
   if (beats.isError && !beats.data) return <Trouble error={beats.error} retry={() => beats.refetch()} />;
   return <Working what="Reading the river" />;
 }

@@ -1,5 +1,5 @@
-import { useRouterState } from "@tanstack/react-router";
 import { useEffect } from "react";
+import { useLocation } from "wouter";
 
 /** What the screens are called in a tab. */
 const TITLES: Record<string, string> = {
@@ -26,7 +26,7 @@ const TITLES: Record<string, string> = {
 
 /** Call the tab by the screen, and by the place where that has a name. */
 export function useTitle(place?: string): void {
-  const path = useRouterState({ select: (state) => state.location.pathname }).split("/");
+  const path = useLocation()[0].split("/");
   const screen = TITLES[path.at(path[1] === "lie" ? -1 : 1) ?? ""];
   const title = [place, screen, "Deriva"].filter(Boolean).join(" · ");
   useEffect(() => {

@@ -1,8 +1,10 @@
 /** The beat ribbon: one cell a lie in working order, its depth drawn down from the surface line, grey where little is to be
  * hoped for now; the bar beneath says how much. */
-import { Link } from "@tanstack/react-router";
+
 import { useEffect, useRef } from "react";
+import { Link, useLocation } from "wouter";
 import type { Beat, Lie } from "../api/client";
+import { address, type LieScreen } from "../app/addresses";
 import { useUnits } from "../units/context";
 
 const DEEPEST_PX = 40;
@@ -23,11 +25,12 @@ function inOrder(beat: Beat): [Lie, Work | null][] {
   ];
 }
 
-export function Ribbon({ beats, current, step }: { beats: Beat[]; current: string | null; step: string }) {
+export function Ribbon({ beats, current, step }: { beats: Beat[]; current: string | null; step: LieScreen }) {
   const { show } = useUnits();
   const depths = beats.flatMap((beat) => beat.lies.map((lie) => lie.situation?.water.depth_m ?? 0));
   const deepest = Math.max(0.5, ...depths);
   const best = Math.max(0.01, ...beats.flatMap((beat) => beat.working.map((work) => work.score)));
+  const [path] = useLocation();
   const strip = useRef<HTMLElement>(null);
   // the lie in hand is brought into sight, however far up the water it is
   useEffect(() => {
@@ -45,10 +48,9 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
         <div key={beat.id} className="min-w-max grow">
           <h2 className="sticky left-0 w-max text-sm font-semibold">
             <Link
-              to="/beat/$beatId"
-              params={{ beatId: beat.id }}
-              className="inline-flex min-h-8 items-center text-soft underline decoration-line underline-offset-4 hover:text-ink"
-              activeProps={{ className: "text-ink! decoration-signal!" }}
+              to={address.beat(beat.id)}
+              aria-current={path === address.beat(beat.id) ? "page" : undefined}
+              className="inline-flex min-h-8 items-center text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current]:text-ink aria-[current]:decoration-signal"
             >
               {beat.name}
             </Link>
@@ -61,8 +63,7 @@ export function Ribbon({ beats, current, step }: { beats: Beat[]; current: strin
               return (
                 <li key={lie.id} data-lie={lie.id} className="grow">
                   <Link
-                    to={`/lie/$lieId/${step}` as "/lie/$lieId/read"}
-                    params={{ lieId: lie.id }}
+                    to={address.lie(lie.id, step)}
                     aria-current={here ? "page" : undefined}
                     className={`block min-w-21 rounded-t-md border-t-2 ${here ? "border-signal bg-paper" : "border-water-3 hover:bg-paper"}`}
                   >

@@ -1,5 +1,4 @@
 /** A rig in the water, to scale; only flies and floats are drawn larger than life, all by the same factor. */
-import { curveCatmullRom, line } from "d3-shape";
 import type { Ranked } from "../api/client";
 import { type Frame, LARGER, yOf } from "./water";
 
@@ -87,13 +86,9 @@ export function TopMark({
   );
 }
 
-/** A line through its nodes, as bent as they say. */
-const smooth = (points: readonly (readonly [number, number])[]): string =>
-  line<readonly [number, number]>()
-    .x((p) => p[0])
-    .y((p) => p[1])
-    .curve(curveCatmullRom)
-    .digits(1)(points) ?? "";
+/** A line through its nodes: they are close enough for it to bend as it does. */
+const through = (points: readonly (readonly [number, number])[]): string =>
+  points.map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`).join(" ");
 
 /** Line from the top end down, its first points the sighter. */
 export function LineMark({
@@ -107,10 +102,10 @@ export function LineMark({
 }) {
   return (
     <g fill="none" strokeLinejoin="round">
-      <path d={smooth(points)} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
+      <polyline points={through(points)} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
       {sighter > 1 && (
-        <path
-          d={smooth(points.slice(0, sighter))}
+        <polyline
+          points={through(points.slice(0, sighter))}
           stroke={active ? "var(--signal)" : "var(--soft)"}
           strokeWidth={4}
         />

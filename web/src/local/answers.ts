@@ -49,6 +49,15 @@ const newestPage = ({ pages, pageParams }: InfiniteData<unknown>): InfiniteData<
   pageParams: pageParams.slice(0, 1),
 });
 
+/** How long what was computed for a beat may be used; the river has changed after that. */
+export const PACK_KEEPS_MS = 7 * 24 * 3600 * 1000;
+
+/** Put back what was packed, so that the app opens on it; what was answered later comes after and stands. */
+export async function unpack(client: QueryClient, now = Date.now()): Promise<void> {
+  for (const pack of await device.packs.toArray())
+    if (now - pack.at < PACK_KEEPS_MS) hydrate(client, pack.state as DehydratedState);
+}
+
 /** Put back what was kept, leaving out what is too old. */
 export async function recall(client: QueryClient, now = Date.now()): Promise<void> {
   const found = await device.answers.get("answers");

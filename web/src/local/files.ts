@@ -7,8 +7,8 @@ export const keepFiles = (): void => void navigator.serviceWorker?.register("/sw
 
 const AT_REST_MS = 500;
 
-/** Keep them once what is asked for at the start has come: there are many, and they would be in its way. */
-export function keepFilesAtRest(client: QueryClient): void {
+/** Fetch what can wait once what is asked for at the start has come: there is much of it, and it would be in its way. */
+export function atRest(client: QueryClient, fetchIt: () => void): void {
   let rest: ReturnType<typeof setTimeout> | undefined;
   const look = () => {
     if (client.isFetching() > 0 || !roadCarries()) {
@@ -17,7 +17,7 @@ export function keepFilesAtRest(client: QueryClient): void {
     } else
       rest ??= setTimeout(() => {
         stop();
-        keepFiles();
+        fetchIt();
       }, AT_REST_MS);
   };
   const stop = client.getQueryCache().subscribe(look);

@@ -1,5 +1,5 @@
 /** Take it along: everything of a beat that the app needs without signal, in one tap, with its size and how far it is. */
-import { type DehydratedState, dehydrate, hydrate, type QueryClient } from "@tanstack/react-query";
+import { dehydrate, type QueryClient } from "@tanstack/react-query";
 import {
   adviceOf,
   beatsQuery,
@@ -13,9 +13,11 @@ import {
 } from "../api/asks";
 import { api, type Beat, type Situation, type Tuning, unwrap } from "../api/client";
 import { heard, roadCarries } from "../api/road";
+import { PACK_KEEPS_MS } from "./answers";
 import { ENGINE, engineKept, listing } from "./engine";
 import { keepFiles } from "./files";
 import { rigOf, take, tuningOf } from "./inhand";
+import { askToKeep } from "./kept";
 import { device, type Pack } from "./records";
 import { askTrial } from "./trial";
 
@@ -25,9 +27,6 @@ export interface Progress {
   share: number;
   bytes: number;
 }
-
-/** How long what was computed for a beat may be used; the river has changed after that. */
-export const PACK_KEEPS_MS = 7 * 24 * 3600 * 1000;
 
 /** So many of the last outings at a beat come along, to be looked up there. */
 const LAST_OUTINGS = 3;
@@ -144,12 +143,6 @@ export async function packBeat(
   return pack;
 }
 
-/** Put back what was packed, so that the app opens on it; what was answered later comes after and stands. */
-export async function unpack(client: QueryClient, now = Date.now()): Promise<void> {
-  for (const pack of await device.packs.toArray())
-    if (now - pack.at < PACK_KEEPS_MS) hydrate(client, pack.state as DehydratedState);
-}
-
 export interface Readiness {
   ready: boolean;
   at: number | null;
@@ -171,22 +164,4 @@ export async function readiness(angler: string, beat: Beat): Promise<Readiness> 
   if (unread.length > 0 && mine) lacks.push(`not read yet: ${unread.join(", ")}`);
   const ready = lacks.every((one) => one.startsWith("not read yet"));
   return { ready, at: mine?.at ?? null, bytes: mine?.bytes ?? 0, lacks };
-}
-
-/** Ask the browser to keep what is here until the angler throws it away; whether it will. */
-export async function askToKeep(): Promise<boolean> {
-  if (!navigator.storage?.persist) return false;
-  return (await navigator.storage.persisted()) || navigator.storage.persist();
-}
-
-export interface Room {
-  lasting: boolean;
-  /** Bytes left for this app; null where the browser does not say. */
-  left: number | null;
-}
-
-export async function room(): Promise<Room> {
-  const lasting = (await navigator.storage?.persisted?.()) ?? false;
-  const { quota, usage } = (await navigator.storage?.estimate?.()) ?? {};
-  return { lasting, left: quota === undefined || usage === undefined ? null : quota - usage };
 }

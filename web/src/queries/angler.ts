@@ -1,7 +1,7 @@
 /** The angler who is signed in: units, school and rod. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { schoolsQuery, sessionQuery } from "../api/asks";
-import { BOUNDS } from "../api/bounds";
+import * as bounds from "../api/bounds";
 import { api, type Rod, type School, unwrap } from "../api/client";
 
 export const useSession = () => useQuery(sessionQuery);
@@ -28,8 +28,7 @@ export function useRod() {
 }
 
 /** How long the rod in hand is, m: what a bubble is timed along. The shortest that there is until it is known who fishes. */
-export const useRodLength = (): number =>
-  useSession().data?.angler?.rod.length_m ?? BOUNDS["Rod.length_m"].min;
+export const useRodLength = (): number => useSession().data?.angler?.rod.length_m ?? bounds.Rod.length_m.min;
 
 export const useSchools = () => useQuery({ ...schoolsQuery, staleTime: Number.POSITIVE_INFINITY });
 

@@ -1,21 +1,7 @@
 /** Questions to the log, which the service answers. */
-import { keepPreviousData, skipToken, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useLiveQuery } from "dexie-react-hooks";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { PASSING_MS } from "../api/asks";
-import {
-  api,
-  type DimensionName,
-  type HereIn,
-  type Question,
-  questions,
-  type Trial,
-  unwrap,
-} from "../api/client";
-import { useKeptAngler } from "../local/angler";
-import { turnHere } from "../local/engine";
-import { ofKind, since } from "../local/entries";
-import { askTrial, goingOn, type KeptTrial, readTrial } from "../local/trial";
+import { api, type DimensionName, type HereIn, type Question, questions, unwrap } from "../api/client";
 
 /** Whether what stands in an address has the shape of a question; what is wrong in it the service says. */
 export const isQuestion = (ask: unknown): ask is Question => {
@@ -113,49 +99,3 @@ export const useEvidenceHere = (place: HereIn | null) =>
     queryFn: () => unwrap(questions.POST("/api/learn/evidence/here", { body: place as HereIn })),
     enabled: place !== null,
   });
-
-/** How the fair trial stands; null: none is under way. ``after``: the last drift logged here, so that it is asked anew after each. */
-export function useTrial(after = "", enabled = true) {
-  const angler = useKeptAngler()?.id ?? "";
-  return useQuery({
-    queryKey: ["learn", "trial", after],
-    queryFn: () => askTrial(angler),
-    gcTime: PASSING_MS,
-    staleTime: 0,
-    enabled: enabled && angler !== "",
-  });
-}
-
-/** Whose turn it is by what this device knows of the trial and was fished here since; undefined where it cannot say. */
-export function useTurnHere(
-  wanted: boolean,
-): { sides: KeptTrial["sides"]; turn: string; left: number } | undefined {
-  const angler = useKeptAngler()?.id ?? "";
-  const here = useLiveQuery(async () => {
-    const kept = await readTrial(angler);
-    if (!kept) return null;
-    const fished = await since(angler, kept.asked);
-    return { sides: kept.sides, going: goingOn(kept, [...fished, ...(await ofKind(angler, "settings"))]) };
-  }, [angler]);
-  const { data } = useQuery({
-    queryKey: ["turn", here?.going],
-    networkMode: "always",
-    retry: false,
-    queryFn: wanted && here ? () => turnHere(here.going) : skipToken,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: PASSING_MS,
-  });
-  return wanted && here && data ? { sides: here.sides, ...data } : undefined;
-}
-
-/** Begin a fair trial, or end the one that is under way. */
-export function useTry() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: async (trial: Trial | null): Promise<void> => {
-      if (trial) await unwrap(api.PUT("/api/learn/trial", { body: trial }));
-      else await unwrap(api.DELETE("/api/learn/trial"));
-    },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["learn", "trial"] }),
-  });
-}

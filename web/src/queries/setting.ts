@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../api/client";
 import { take } from "../local/inhand";
-import { useTune, tuned as workedOut } from "./water";
+import { useTune, tuned as workedOut } from "./rigs";
 
 /**
  * What is set at a lie, and what follows from it. Looked at is not chosen: what hangs on the rod stays until

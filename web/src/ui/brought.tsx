@@ -1,41 +1,52 @@
-import { type ComponentType, useReducer } from "react";
+import { type ComponentType, type FunctionComponent, useEffect, useReducer } from "react";
 import { Trouble } from "./parts";
 
-interface Held<P> {
-  part?: ComponentType<P>;
+interface File<M> {
+  found?: M;
   bring: () => Promise<void>;
 }
 
+type PropsOf<C> = C extends ComponentType<infer P> ? P : never;
+
 /**
- * A part of the app in a file of its own, and what has it at hand before it is drawn: what React has to wait for within a drawing
- * it shows no sooner than 0.3 s after it said so, however soon it is there. A file that does not come is said in its place.
+ * Parts of the app in a file of their own. `bring` has them at hand before they are drawn (`isHere`): what React has to wait for within a
+ * drawing it shows no sooner than 0.3 s after it said so, however soon it is there. What is drawn sooner fetches its file itself,
+ * and has no place until then; a file that does not come is said in its place.
  */
-export function brought<K extends string, P extends object>(
-  file: () => Promise<Record<K, ComponentType<P>>>,
-  name: K,
-) {
-  const held: Held<P> = {
+export function brought<M extends object>(fetched: () => Promise<M>) {
+  const file: File<M> = {
     bring: async () => {
-      held.part ??= await file().then(
-        (found) => found[name],
-        () => undefined,
-      );
+      file.found ??= await fetched().catch(() => undefined);
     },
   };
-  return [(props: P) => <Here held={held} props={props} />, held.bring] as const;
+  const part =
+    <K extends keyof M>(name: K): FunctionComponent<PropsOf<M[K]>> =>
+    (props) => <Part file={file} name={name} props={props as object} />;
+  return { part, bring: file.bring, isHere: () => file.found !== undefined };
 }
 
-function Here<P extends object>({ held, props }: { held: Held<P>; props: P }) {
-  const [, again] = useReducer((n: number) => n + 1, 0);
-  const Part = held.part;
-  if (Part) return <Part {...props} />;
+interface PartProps<M> {
+  file: File<M>;
+  name: keyof M;
+  props: object;
+}
+
+function Part<M>({ file, name, props }: PartProps<M>) {
+  const [tries, tried] = useReducer((n: number) => n + 1, 0);
+  const Found = file.found?.[name] as ComponentType<object> | undefined;
+  const here = Found !== undefined;
+  useEffect(() => {
+    if (!here) void file.bring().then(tried);
+  }, [file, here]);
+  if (Found) return <Found {...props} />;
+  if (tries === 0) return null;
   return (
     <div className="p-4">
       <Trouble
         error={
           new Error("This part of the app could not be fetched. What you logged is kept on this device.")
         }
-        retry={() => held.bring().then(again)}
+        retry={() => file.bring().then(tried)}
       />
     </div>
   );

@@ -1,45 +1,6 @@
-/** What is chosen with the thumb: along a slider, one of a few, any of a few. */
+/** What is chosen with the thumb: one of a few, any of a few. */
 
-import { Slider as RadixSlider, ToggleGroup } from "radix-ui";
-
-interface SliderProps {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  step: number;
-  shown: string;
-  onChange: (value: number) => void;
-}
-
-/** A slider that answers while it moves. */
-export function Slider({ label, value, min, max, step, shown, onChange }: SliderProps) {
-  return (
-    <div>
-      <div className="flex items-baseline justify-between">
-        <span className="text-sm text-soft">{label}</span>
-        <span className="text-lg font-semibold">{shown}</span>
-      </div>
-      <RadixSlider.Root
-        className="relative flex h-14 touch-none select-none items-center"
-        value={[value]}
-        min={min}
-        max={max}
-        step={step}
-        onValueChange={([next]) => next !== undefined && onChange(next)}
-      >
-        <RadixSlider.Track className="relative h-2 grow rounded-full bg-line">
-          <RadixSlider.Range className="absolute h-full rounded-full bg-mark" />
-        </RadixSlider.Track>
-        <RadixSlider.Thumb
-          aria-label={label}
-          aria-valuetext={shown}
-          className="block size-9 rounded-full border-4 border-paper bg-ink shadow"
-        />
-      </RadixSlider.Root>
-    </div>
-  );
-}
+import { ToggleGroup } from "radix-ui";
 
 const TOGGLES = "mt-0.5 flex flex-wrap gap-px overflow-hidden rounded-xl border border-line bg-line";
 

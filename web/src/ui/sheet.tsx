@@ -1,56 +1,12 @@
-import { Dialog } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { brought } from "./brought";
+import type { SheetProps } from "./dialogue";
+
+/** Nothing is in a sheet that a first screen waits for. */
+const dialogue = brought(() => import("./dialogue"));
+const Dialogue = dialogue.part("Dialogue");
+
+/** Have what sheets are made with at hand before the first is opened. */
+export const bringSheets = dialogue.bring;
 
 /** A sheet that rises from the thumb's end of the screen. */
-export function Sheet({
-  title,
-  open,
-  onClose,
-  typed = false,
-  children,
-}: {
-  title: string;
-  open: boolean;
-  onClose: () => void;
-  /** Something was typed into it: a stray Escape, or a tap beside it, asks before that goes. */
-  typed?: boolean;
-  children: ReactNode;
-}) {
-  const [asking, setAsking] = useState(false);
-  const leave = () => (typed ? setAsking(true) : onClose());
-  return (
-    <Dialog.Root open={open} onOpenChange={(next) => !next && leave()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-x-0 bottom-0 z-40 mx-auto max-h-[92dvh] max-w-xl space-y-4 overflow-y-auto rounded-t-3xl bg-ground p-4 pb-6 text-ink lg:bottom-auto lg:top-16 lg:max-h-[calc(100dvh-6rem)] lg:rounded-3xl"
-        >
-          <Dialog.Title className="text-xl font-bold">{title}</Dialog.Title>
-          {asking && typed && (
-            <div role="alert" className="rounded-xl border-2 border-caution bg-paper p-3">
-              <p className="font-semibold">Throw away what you typed?</p>
-              <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
-                <button
-                  type="button"
-                  className="min-h-14 rounded-xl border border-line bg-paper"
-                  onClick={() => setAsking(false)}
-                >
-                  Keep on
-                </button>
-                <button
-                  type="button"
-                  className="min-h-14 rounded-xl border border-line bg-paper"
-                  onClick={onClose}
-                >
-                  Throw it away
-                </button>
-              </div>
-            </div>
-          )}
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
-}
+export const Sheet = ({ open, ...sheet }: SheetProps & { open: boolean }) => open && <Dialogue {...sheet} />;

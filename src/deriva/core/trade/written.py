@@ -12,7 +12,7 @@ from deriva.core.trade.troubles import TROUBLES
 
 
 def written() -> dict[str, Any]:
-    """Return words with the forms in which they are met, knots, casts, troubles, lists and the first hour."""
+    """Return words with the forms in which they are met, knots, casts, troubles and lists."""
     return {
         "words": [
             {"word": one.word, "meaning": one.meaning, "forms": list(one.forms), "drawing": one.drawing}
@@ -24,11 +24,11 @@ def written() -> dict[str, Any]:
         "troubles": [asdict(one) for one in TROUBLES],
         "lists": [asdict(one) for one in LISTS],
         "first_word": FIRST_WORD,
-        "first_hour": _first_hour(),
     }
 
 
-def _first_hour() -> dict[str, Any]:
+def written_first_hour() -> dict[str, Any]:
+    """Return what a first hour is taught and fished with: a page of its own, since the bank needs it and none of the rest."""
     keys = ({"outcome": outcome, "name": name, "what": what} for outcome, name, what in first_hour.KEYS)
     return {
         "steps": [{"title": title, "words": words} for title, words in first_hour.STEPS],

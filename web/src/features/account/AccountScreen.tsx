@@ -1,5 +1,6 @@
-import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
+import { Link } from "wouter";
+import { address } from "../../app/addresses";
 import type { Angler } from "../../local/angler";
 import { waiting } from "../../local/outbox";
 import {
@@ -166,8 +167,7 @@ function Shares() {
         {shared.data?.map((one) => (
           <li key={one.id} className="py-2">
             <Link
-              to="/shared/$shareId"
-              params={{ shareId: one.id }}
+              to={address.shared(one.id)}
               className="flex min-h-12 items-center underline underline-offset-4"
             >
               {one.owner}: {one.name}

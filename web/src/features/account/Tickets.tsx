@@ -1,5 +1,5 @@
-import { Link } from "@tanstack/react-router";
 import { type FormEvent, useEffect, useState } from "react";
+import { Link } from "wouter";
 import { useConfirm, useReset } from "../../queries/account";
 import { Button, Trouble, Working } from "../../ui/parts";
 import { faultOf, Rest, TextField } from "../setup/fields";

@@ -10,36 +10,42 @@ import { flush } from "../../local/outbox";
 import type { InHand } from "../../local/records";
 import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
+import { brought } from "../../ui/brought";
 import { Choice } from "../../ui/choosing";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
+import { bringSheets } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
-import { TrialTurn } from "../learn/Trial";
 import { TroubleSheet } from "../trade/TroubleSheet";
 import { BankColumn } from "./BankColumn";
 import { BankTop } from "./BankTop";
 import { Saved, Word } from "./BankWord";
-import { BottomSheet } from "./BottomSheet";
-import { BubbleSheet } from "./BubbleSheet";
-import { CardSheet } from "./CardSheet";
-import { CatchSheet } from "./CatchSheet";
-import { ChangeSheet, DrySheet } from "./ChangeSheet";
 import { CoachWhy, changes, ties } from "./CoachLine";
 import { DriftRow } from "./DriftRow";
-import { EndSheet } from "./EndSheet";
 import { FirstHour } from "./FirstHour";
 import { isOfTheHour, plainly, rigOfTheHour } from "./firstHour";
 import { LaneStrip } from "./LaneStrip";
-import { LatestSheet } from "./LatestSheet";
-import { LostSheet } from "./LostSheet";
 import { NotFishing } from "./NotFishing";
-import { OnTime } from "./OnTime";
 import { OtherRod } from "./OtherRod";
 import { OutcomeKeys } from "./OutcomeKeys";
-import { StopAndRead } from "./StopAndRead";
 import { isAt, spotOf, spotsOf } from "./spots";
-import { TieSheet } from "./TieSheet";
+import { TrialTurn } from "./TrialTurn";
 import { correct } from "./useBank";
 import { type Fishing, useFishing } from "./useFishing";
+
+/** What lies over the pad when it is asked for: the pad itself does not wait for it. */
+const sheets = brought(() => import("./sheets"));
+const BottomSheet = sheets.part("BottomSheet");
+const BubbleSheet = sheets.part("BubbleSheet");
+const CardSheet = sheets.part("CardSheet");
+const CatchSheet = sheets.part("CatchSheet");
+const ChangeSheet = sheets.part("ChangeSheet");
+const DrySheet = sheets.part("DrySheet");
+const EndSheet = sheets.part("EndSheet");
+const LatestSheet = sheets.part("LatestSheet");
+const LostSheet = sheets.part("LostSheet");
+const OnTime = sheets.part("OnTime");
+const StopAndRead = sheets.part("StopAndRead");
+const TieSheet = sheets.part("TieSheet");
 
 /** As many letters as stand in a line, times their size: what hangs is whole also where text is large, or its name long. */
 const A_LINE_CQI = 165;
@@ -127,6 +133,11 @@ function Bank(props: Fishing & { instead: InHand | null }) {
   const about = useRef<HTMLDivElement>(null);
   const keysAlone = fishing && !left;
   useAloneWhile(keysAlone);
+  useEffect(() => {
+    // the pad is there: before the signal goes, so is what lies over it
+    void bringSheets();
+    void sheets.bring();
+  }, []);
   if (!log) return <Working what="Opening the log" here />;
   return (
     <div className="lg:grid lg:grid-cols-2 lg:grid-rows-[auto_1fr] lg:gap-x-6">
@@ -277,9 +288,8 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           onClose={() => setSheet(null)}
         />
       )}
-      {!alone && (
+      {!alone && (sheet === "change" || sheet === "coach") && (
         <ChangeSheet
-          open={sheet === "change" || sheet === "coach"}
           onCoach={sheet === "coach"}
           onClose={() => setSheet(null)}
           inHand={inHand}

@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { Bottom, CoachIn, Coaching } from "../../api/client";
-import { useCoaches } from "../../queries/water";
+import { useCoaches } from "../../queries/card";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";

@@ -1,12 +1,12 @@
 import { useState } from "react";
-import { BOUNDS } from "../../api/bounds";
+import * as bounds from "../../api/bounds";
 import { useRodLength } from "../../queries/angler";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 
 const STEP_M = 0.5;
-const WAY = BOUNDS["SpeedBubbles.distance_m"];
+const WAY = bounds.SpeedBubbles.distance_m;
 
 interface Props {
   lie: string;

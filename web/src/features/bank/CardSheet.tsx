@@ -1,5 +1,5 @@
 import type { CoachIn, Step } from "../../api/client";
-import { useCard } from "../../queries/water";
+import { useCard } from "../../queries/card";
 import { Button, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";

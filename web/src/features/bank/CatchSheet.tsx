@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { BOUNDS } from "../../api/bounds";
+import * as bounds from "../../api/bounds";
 import type { CatchIn } from "../../api/client";
 import type { Line } from "../../local/logbook";
 import type { Bodies, InHand } from "../../local/records";
-import { Choice, Slider } from "../../ui/choosing";
+import { Choice } from "../../ui/choosing";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
+import { Slider } from "../../ui/slider";
 import { useUnits } from "../../units/context";
 import { correctFish, land } from "./useBank";
 
@@ -93,7 +94,7 @@ export function CatchSheet({ drift, angler, on, release, known = null, onClose }
         <Slider
           label="Long"
           value={length ?? MIDDLING_MM}
-          {...BOUNDS["CatchIn.length_mm"]}
+          {...bounds.CatchIn.length_mm}
           step={10}
           shown={length === null ? "slide to its length" : show(length, "fish")}
           onChange={setLength}

@@ -25,7 +25,6 @@ import { SecondRod } from "./OtherRod";
 
 interface Props {
   angler: string;
-  open: boolean;
   onClose: () => void;
   inHand: RigInHand;
   situation: Situation;
@@ -281,29 +280,13 @@ function RestOfRig({
 }
 
 /** Line, bead and the rest of the rig. The next drift is logged under the new setting. */
-export function ChangeSheet({
-  angler,
-  open,
-  onClose,
-  inHand,
-  situation,
-  dry,
-  suggested,
-  onCoach,
-  weed,
-}: Props) {
+export function ChangeSheet({ angler, onClose, inHand, situation, dry, suggested, onCoach, weed }: Props) {
   const { show, bead: beadOf } = useUnits();
   const [change, setChange] = useState<{ depth: number; bead: number | null } | null>(null);
   const [rest, setRest] = useState<Rigging>({});
   const [error, setError] = useState<unknown>(null);
   const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
   const { depth, bead } = change ?? (onCoach && suggested ? suggested : rod);
-  const close = () => {
-    setChange(null);
-    setRest({});
-    setError(null);
-    onClose();
-  };
   const fly = rest.fly === undefined ? undefined : inHand.limits?.point_flies[rest.fly];
   const tied = fly && {
     point_form: fly.form,
@@ -337,17 +320,17 @@ export function ChangeSheet({
     }
     const at = new Date().toISOString();
     await device.inHand.put({ ...inHand, depth_setting_m: depth, point_bead_mm: bead, setup, at });
-    close();
+    onClose();
   };
   const { limits } = inHand;
   if (!limits)
     return (
-      <Sheet title="Change setting" open={open} onClose={close}>
+      <Sheet title="Change setting" open onClose={onClose}>
         <p>
           This rig was set on another device, and how far it can be changed is not known on this one yet. It
           is once there is signal.
         </p>
-        <Button onClick={close}>Leave it</Button>
+        <Button onClick={onClose}>Leave it</Button>
       </Sheet>
     );
   const { least_m, most_m, step_m, beads_mm } = limits;
@@ -358,7 +341,7 @@ export function ChangeSheet({
     if (to !== undefined) setChange({ depth, bead: to });
   };
   return (
-    <Sheet title="Change setting" open={open} onClose={close}>
+    <Sheet title="Change setting" open onClose={onClose}>
       <Stepper
         label={inHand.rig === "euro" ? "tippet" : "float to point fly"}
         shown={show(depth, "m")}
@@ -388,7 +371,7 @@ export function ChangeSheet({
         />
       )}
       <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
-        <Button onClick={close}>Leave it</Button>
+        <Button onClick={onClose}>Leave it</Button>
         <Button look="main" onClick={set}>
           Set it
         </Button>
@@ -396,12 +379,12 @@ export function ChangeSheet({
       <hr className="border-line" />
       <HowFished dries={inHand.rig === "dry_dropper"} weed={weed} />
       {dry && (
-        <Button className="w-full" onClick={() => void tieDry(inHand.lie, dry, inHand).then(close)}>
+        <Button className="w-full" onClick={() => void tieDry(inHand.lie, dry, inHand).then(onClose)}>
           Tie on a single dry: {dry.float}
         </Button>
       )}
       <Hand />
-      <SecondRod angler={angler} inHand={inHand} onDone={close} />
+      <SecondRod angler={angler} inHand={inHand} onDone={onClose} />
     </Sheet>
   );
 }

@@ -1,10 +1,10 @@
 import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
 import { type PointerEvent as Pressed, useRef } from "react";
-import { BOUNDS } from "../../api/bounds";
+import * as bounds from "../../api/bounds";
 import { laneName, type Spot, stanceName } from "./spots";
 
-const LANES = BOUNDS["DriftLogIn.lane"].max;
-const STANCES = BOUNDS["DriftLogIn.stance"].max;
+const LANES = bounds.DriftLogIn.lane.max;
+const STANCES = bounds.DriftLogIn.stance.max;
 /** A thumb that moves this far has swiped, not tapped. */
 const SWIPE_PX = 36;
 

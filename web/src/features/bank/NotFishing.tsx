@@ -1,5 +1,6 @@
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
 import type { Beat, Lie } from "../../api/client";
+import { address } from "../../app/addresses";
 import { AgainWords } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
 import { useFirstHour } from "../../local/habits";
@@ -65,20 +66,12 @@ export function NotFishing({ log, lie, beat, angler, again, instead, trouble, ac
         Then one tap a drift. Nothing to type; a tap is kept on this device first.{" "}
         {simple === false && (
           <>
-            <Link
-              to="/trade/$part"
-              params={{ part: "first-hour" }}
-              className="text-ink underline underline-offset-4"
-            >
+            <Link to={address.part("first-hour")} className="text-ink underline underline-offset-4">
               Your first hour?
             </Link>{" "}
           </>
         )}
-        <Link
-          to="/lie/$lieId/rig"
-          params={{ lieId: lie.id }}
-          className="text-ink underline underline-offset-4"
-        >
+        <Link to={address.lie(lie.id, "rig")} className="text-ink underline underline-offset-4">
           Another rig
         </Link>
       </p>

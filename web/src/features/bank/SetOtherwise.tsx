@@ -1,13 +1,13 @@
 import { useState } from "react";
-import { BOUNDS } from "../../api/bounds";
+import * as bounds from "../../api/bounds";
 import type { Line } from "../../local/logbook";
 import { Choice } from "../../ui/choosing";
 import { Button, NumberField } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { type SetTo, setWith, type Which } from "./moving";
 
-const DEPTH = BOUNDS["SettingIn.depth_setting_m"];
-const BEAD = BOUNDS["SettingIn.point_bead_mm"];
+const DEPTH = bounds.SettingIn.depth_setting_m;
+const BEAD = bounds.SettingIn.point_bead_mm;
 
 interface Props {
   line: Line;

@@ -1,7 +1,7 @@
 /** The first hour: near to far, each lane its share, and something to do after every drift. */
 import { describe, expect, test } from "vitest";
 import type { Log } from "../../local/logbook";
-import { trade } from "../trade/trade";
+import hour from "../trade/firstHour.json";
 import { toldNow, turnOf } from "./firstHour";
 
 const after = (...outcomes: string[]) =>
@@ -16,17 +16,17 @@ describe("turns", () => {
     expect(fished.at(-1)).toBe(lanes);
   });
   test("of a lie of unknown width, or of six lanes, reach as far as a beginner", () => {
-    for (const lanes of [undefined, 6]) expect(turnOf(19, lanes).lane).toBe(trade.first_hour.turns.length);
+    for (const lanes of [undefined, 6]) expect(turnOf(19, lanes).lane).toBe(hour.turns.length);
   });
 });
 
 test("there is something to do before the first drift, at a new lane, after any outcome, and at the end", () => {
-  expect(toldNow(after(), 2)).toEqual({ done: 0, all: 20, after: null, next: trade.first_hour.begin });
+  expect(toldNow(after(), 2)).toEqual({ done: 0, all: 20, after: null, next: hour.begin });
   const ten = Array.from({ length: 10 }, () => "clean");
-  expect(toldNow(after(...ten), 2).next).toBe(trade.first_hour.further);
+  expect(toldNow(after(...ten), 2).next).toBe(hour.further);
   expect(toldNow(after(...ten.slice(1), "tick"), 1)).toMatchObject({
     next: null,
-    after: trade.first_hour.after.tick,
+    after: hour.after.tick,
   });
-  expect(toldNow(after(...ten, ...ten), 2).next).toBe(trade.first_hour.done);
+  expect(toldNow(after(...ten, ...ten), 2).next).toBe(hour.done);
 });

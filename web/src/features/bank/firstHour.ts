@@ -2,10 +2,9 @@
 import type { Outcome, Ranked, Situation } from "../../api/client";
 import type { Log } from "../../local/logbook";
 import type { InHand } from "../../local/records";
-import { trade } from "../trade/trade";
+import hour from "../trade/firstHour.json";
 import type { Spot } from "./spots";
 
-const hour = trade.first_hour;
 const SCHOOL = hour.school as NonNullable<Situation["school"]>;
 
 export const HOUR_KEYS = hour.keys as readonly { outcome: Outcome; name: string; what: string }[];

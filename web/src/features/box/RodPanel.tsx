@@ -1,15 +1,16 @@
 /** The rod in hand: its length, line and leader, which say how far a tight line reaches and what a rig is built on. */
 import { useRef, useState } from "react";
-import { BOUNDS } from "../../api/bounds";
+import * as bounds from "../../api/bounds";
 import type { Rod } from "../../api/client";
 import { useRod } from "../../queries/angler";
-import { Choice, Slider } from "../../ui/choosing";
+import { Choice } from "../../ui/choosing";
 import { useOnline } from "../../ui/online";
 import { Button, Panel, Trouble } from "../../ui/parts";
+import { Slider } from "../../ui/slider";
 import { useUnits } from "../../units/context";
 
-const LENGTH = BOUNDS["Rod.length_m"];
-const WEIGHT = BOUNDS["Rod.line_weight"];
+const LENGTH = bounds.Rod.length_m;
+const WEIGHT = bounds.Rod.line_weight;
 const STILL_MS = 400;
 
 export const LEADERS = [

@@ -1,11 +1,14 @@
 /** How to tie the rig: every piece from the line to the fly, to scale beside its table; to keep, to share, to print. */
-import { Link } from "@tanstack/react-router";
+
 import { useState } from "react";
+import { Link } from "wouter";
 import { api, type Build, type BuildIn } from "../../api/client";
+import { address } from "../../app/addresses";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { rigOf, tuningOf, useOnRod } from "../../local/inhand";
 import { useRoad } from "../../local/road";
-import { useAdvice, useBuild } from "../../queries/water";
+import { useBuild } from "../../queries/rigs";
+import { useAdvice } from "../../queries/water";
 import { Choice } from "../../ui/choosing";
 import { Button, Panel, Say, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -97,8 +100,7 @@ function Ready({ lie, beat, situation }: AtLie) {
           </ul>
         </Panel>
         <Link
-          to="/trade/$part"
-          params={{ part: "knots" }}
+          to={address.part("knots")}
           className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper print:hidden"
         >
           The knots, step by step

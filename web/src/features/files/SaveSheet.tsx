@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useFormats } from "../../queries/imports";
 import { Button, Trouble, Working } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
-import { PictureList } from "./Pictures";
+import { PictureList } from "./PictureList";
 
 interface Props {
   /** What is saved, in words. */

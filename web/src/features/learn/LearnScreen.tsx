@@ -1,6 +1,7 @@
-import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
+import { Link, useLocation, useSearch } from "wouter";
 import type { LogAnswer, Part, Question } from "../../api/client";
+import { address, askedIn } from "../../app/addresses";
 import {
   isQuestion,
   useAnswer,
@@ -23,9 +24,9 @@ import { TrialPanel, TryIt } from "./Trial";
 
 export function LearnScreen() {
   const askable = useAskable();
-  const navigate = useNavigate();
-  const { ask } = useSearch({ strict: false });
-  const setAsked = (ask: Question) => navigate({ to: "/learn", search: { ask }, resetScroll: false });
+  const [, navigate] = useLocation();
+  const ask = askedIn(useSearch());
+  const setAsked = (ask: Question) => navigate(address.asked(ask));
   const question = isQuestion(ask) ? ask : (askable.data?.suggested[0]?.question ?? null);
   // a part that is still to be picked narrows nothing yet
   const whole = question && { ...question, only: question.only.filter((one) => one.part !== "") };
@@ -256,11 +257,7 @@ function Behind({ question, part }: { question: Question; part: string }) {
     <ul className="space-y-2">
       {outings.data.map((one) => (
         <li key={one.id}>
-          <Link
-            to="/ledger/$outingId"
-            params={{ outingId: one.id }}
-            className="block min-h-14 rounded-xl border border-line p-3"
-          >
+          <Link to={address.outing(one.id)} className="block min-h-14 rounded-xl border border-line p-3">
             <OutingLine outing={one} />
           </Link>
         </li>

@@ -1,5 +1,6 @@
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
 import type { Beat, HereIn, Lie, Situation } from "../../api/client";
+import { address } from "../../app/addresses";
 import { useEvidenceHere, useLogHere } from "../../queries/learn";
 import { Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -28,8 +29,7 @@ export function LogHere({ place }: { place: HereIn | null }) {
     <Panel title="Your log, in water like this">
       <p>{say(here.sentence)}</p>
       <Link
-        to="/learn"
-        search={{ ask: here.question }}
+        to={address.asked(here.question)}
         className="mt-2 grid min-h-14 place-items-center rounded-xl border border-line bg-ground px-4"
       >
         Which bead did best
@@ -56,7 +56,7 @@ export function OwnEvidence({ place }: { place: HereIn | null }) {
       <ul className="space-y-2">
         {evidence.map((one) => (
           <li key={one.words}>
-            <Link to="/learn" search={{ ask: one.question }} className="block min-h-11">
+            <Link to={address.asked(one.question)} className="block min-h-11">
               {say(one.sentence)}{" "}
               <span className="text-soft">{`${SURE[one.certainty]}: ${say(one.words)}`}</span>
             </Link>

@@ -1,4 +1,4 @@
-import { Link, useRouterState } from "@tanstack/react-router";
+import { Link, useLocation } from "wouter";
 
 const TABS = [
   ["/learn", "Ask the log"],
@@ -9,7 +9,7 @@ const TABS = [
 
 /** What is learned from: the log, and a river that is made up. */
 export function LogTabs() {
-  const path = useRouterState({ select: (state) => state.location.pathname });
+  const path = useLocation()[0];
   return (
     <nav aria-label="The log" className="grid grid-cols-4 gap-1.5 py-2 lg:flex lg:gap-2">
       {TABS.map(([to, text]) => (

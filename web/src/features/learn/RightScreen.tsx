@@ -1,6 +1,7 @@
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
 import type { Question } from "../../api/client";
 import type { components } from "../../api/generated";
+import { address } from "../../app/addresses";
 import { useWidth } from "../../draw/size";
 import { useAnswer, useCalibration, useForetelling, useOwnEye } from "../../queries/learn";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
@@ -99,8 +100,7 @@ function Ask({
 }) {
   return (
     <Link
-      to="/learn"
-      search={{ ask: { by, measure: "takes", per, only: [] } }}
+      to={address.asked({ by, measure: "takes", per, only: [] })}
       className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
     >
       {children}

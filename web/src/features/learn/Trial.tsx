@@ -1,7 +1,6 @@
 import type { LogAnswer, Question } from "../../api/client";
-import type { Log } from "../../local/logbook";
-import { useRoad } from "../../local/road";
-import { useAskable, useTrial, useTry, useTurnHere } from "../../queries/learn";
+import { useAskable } from "../../queries/learn";
+import { useTrial, useTry } from "../../queries/trial";
 import { Button, Panel, Trouble } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 
@@ -50,24 +49,5 @@ export function TryIt({ answer, question }: { answer: LogAnswer; question: Quest
       </Button>
       {begin.isError && <Trouble error={begin.error} />}
     </div>
-  );
-}
-
-/** Whose turn it is, on the bank: as the service counts, once it has the last drift, and without signal as this device does. */
-export function TrialTurn({ log }: { log: Pick<Log, "drifts" | "waiting"> }) {
-  const { say } = useUnits();
-  const arrived = log.waiting === 0;
-  const { data } = useTrial(`${log.drifts.length} ${log.drifts.at(-1)?.id}`, arrived);
-  const here = useTurnHere(!useRoad());
-  const told = data === null ? null : (arrived && data?.standing) || here;
-  if (!told) return null;
-  const { sides, turn, left } = told;
-  const now = sides.find((one) => one.key === turn);
-  const other = sides.find((one) => one.key !== turn);
-  if (!now || !other) return null;
-  return (
-    <p role="status" className="rounded-xl bg-paper px-3 py-2">
-      {`Fair trial: ${say(now.label)} for ${left} ${left === 1 ? "drift" : "drifts"} more, then ${say(other.label)}.`}
-    </p>
   );
 }

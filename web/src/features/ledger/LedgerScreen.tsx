@@ -1,6 +1,7 @@
-import { Link, useParams } from "@tanstack/react-router";
 import { type ReactNode, useDeferredValue, useState } from "react";
+import { Link, useParams } from "wouter";
 import type { Beat, Ledger, OutingSummary } from "../../api/client";
+import { address } from "../../app/addresses";
 import { useFrom } from "../../app/NoSignal";
 import { pointFly, useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
@@ -194,8 +195,7 @@ function OutingLink({
   return (
     <li>
       <Link
-        to="/ledger/$outingId"
-        params={{ outingId: outing.id }}
+        to={address.outing(outing.id)}
         className="block min-h-14 rounded-2xl bg-paper p-4 hover:outline-2"
       >
         <OutingLine outing={outing} />
@@ -206,7 +206,7 @@ function OutingLink({
 }
 
 export function LedgerPage() {
-  const { outingId = "" } = useParams({ strict: false });
+  const { outingId = "" } = useParams();
   const ledger = useLedger(outingId);
   const from = useFrom(ledger.dataUpdatedAt);
   const online = useOnline();

@@ -1,6 +1,7 @@
-import { Link } from "@tanstack/react-router";
 import { type KeyboardEvent, useState } from "react";
+import { Link } from "wouter";
 import type { components } from "../../api/generated";
+import { address } from "../../app/addresses";
 import { useWidth } from "../../draw/size";
 import { useSeason } from "../../queries/log";
 import { Button } from "../../ui/parts";
@@ -135,8 +136,7 @@ function YearPicture({ year: found }: { year: Year }) {
           {found.outings.map((one, k) => (
             <Link
               key={one.id}
-              to="/ledger/$outingId"
-              params={{ outingId: one.id }}
+              to={address.outing(one.id)}
               aria-label={`${date(one.at)}: ${one.fish} fish in ${one.drifts} drifts`}
               tabIndex={k === Math.min(current, found.outings.length - 1) ? 0 : -1}
               onFocus={() => setCurrent(k)}

@@ -1,6 +1,7 @@
-import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
+import { Link, useLocation, useParams } from "wouter";
 import type { Cast, Finished, Game, Lifted, Outcome, Pace, PracticeWater, Shown } from "../../api/client";
+import { address } from "../../app/addresses";
 import { useKeys } from "../../app/shortcuts";
 import {
   useCast,
@@ -35,7 +36,7 @@ const OTHERS: Record<string, string> = {
 
 /** A hidden water, from what is told of it to what was under it. */
 export function GameScreen() {
-  const { drill = "", seed = "" } = useParams({ strict: false });
+  const { drill = "", seed = "" } = useParams();
   const water = useHiddenWater(drill as Game["drill"], Number(seed));
   if (water.isError) return <Trouble error={water.error} retry={() => water.refetch()} />;
   if (!water.data) return <Working what="Walking down to the water" />;
@@ -300,7 +301,7 @@ function Over({
   onAgain: () => void;
 }) {
   const { say } = useUnits();
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const revealed = useReveal(game, true);
   const done = useFinish(id, game, true);
   const [lane, setLane] = useState(() => (game.casts?.at(-1)?.lane ?? 1) - 1);
@@ -350,15 +351,7 @@ function Over({
         </div>
       </Panel>
       <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,9rem),1fr))] gap-2">
-        <Button
-          look="main"
-          onClick={() =>
-            navigate({
-              to: "/practice/$drill/$seed",
-              params: { drill: drill.name, seed: String(anySeed()) },
-            })
-          }
-        >
+        <Button look="main" onClick={() => navigate(address.drill(drill.name, String(anySeed())))}>
           Another water
         </Button>
         <Button onClick={onAgain}>The same again</Button>

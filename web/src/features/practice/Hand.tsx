@@ -1,5 +1,6 @@
 import type { Cast, PracticeWater } from "../../api/client";
-import { Choice, Slider } from "../../ui/choosing";
+import { Choice } from "../../ui/choosing";
+import { Slider } from "../../ui/slider";
 import { useUnits } from "../../units/context";
 
 const KINDS = { euro: "Euro", indicator: "Indicator", dry_dropper: "Dry-dropper" } as const;

@@ -1,7 +1,8 @@
-import { Link } from "@tanstack/react-router";
 import { Check } from "lucide-react";
 import { useState } from "react";
+import { Link } from "wouter";
 import type { Drill, KeptGame } from "../../api/client";
+import { address } from "../../app/addresses";
 import { useWidth } from "../../draw/size";
 import { usePractice } from "../../queries/practice";
 import { Panel, Trouble, Working } from "../../ui/parts";
@@ -24,8 +25,7 @@ export function PracticeScreen() {
         {PARTS.map(([part, text]) => (
           <Link
             key={part}
-            to="/trade/$part"
-            params={{ part }}
+            to={address.part(part)}
             className="grid min-h-12 place-items-center rounded-full border border-line bg-paper px-1 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4"
           >
             {text}
@@ -61,8 +61,7 @@ function Tile({ drill, games }: { drill: Drill; games: KeptGame[] }) {
   return (
     <li>
       <Link
-        to="/practice/$drill/$seed"
-        params={{ drill: drill.name, seed: String(seed) }}
+        to={address.drill(drill.name, String(seed))}
         className="block h-full rounded-2xl bg-paper p-4 hover:outline-2"
       >
         <span className="flex items-baseline justify-between gap-2">

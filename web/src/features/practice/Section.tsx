@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Revealed } from "../../api/client";
 import { useWidth } from "../../draw/size";
 import { type Frame, Ruler, Water, yOf } from "../../draw/water";
-import { Slider } from "../../ui/choosing";
+import { Slider } from "../../ui/slider";
 import { useUnits } from "../../units/context";
 import { several } from "../ledger/OutingLine";
 

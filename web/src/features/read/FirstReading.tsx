@@ -4,7 +4,7 @@ import { LieTitle } from "../../app/lie";
 import { useHeld } from "../../local/logbook";
 import { newId } from "../../local/outbox";
 import { useRoad } from "../../local/road";
-import { useRigsAhead } from "../../queries/water";
+import { useRigsAhead } from "../../queries/rigs";
 import type { Base } from "./base";
 import { HeldNote, troubleOf } from "./HeldNote";
 import { ReadingForm, type Rest } from "./ReadingForm";

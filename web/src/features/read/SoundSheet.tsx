@@ -1,13 +1,13 @@
 import { Slider } from "radix-ui";
 import { useState } from "react";
-import { BOUNDS } from "../../api/bounds";
+import * as bounds from "../../api/bounds";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { fromShown, scaleOf, toShown } from "../../units/units";
 
 const HEIGHT = 300;
-const { min: LEAST_M, max: MOST_M } = BOUNDS["ReadingIn.depth_m"];
+const { min: LEAST_M, max: MOST_M } = bounds.ReadingIn.depth_m;
 const HOW = [
   ["staff", "By staff"],
   ["line", "By line"],

@@ -1,5 +1,5 @@
 import type { Bottom, Situation, Tuning } from "../../api/client";
-import { useCoach } from "../../queries/water";
+import { useCoach } from "../../queries/coach";
 import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { FIRST } from "../bank/spots";

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
 import { useRoad } from "../../local/road";
-import { useChanges } from "../../queries/water";
+import { useChanges } from "../../queries/rigs";
 import { Button, Panel, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 

@@ -1,6 +1,7 @@
 /** What else the core says of a lie: other ways to fish it, and what to give up where nothing can be advised. */
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
 import type { Advice, DrySetup } from "../../api/client";
+import { address } from "../../app/addresses";
 import { Button, Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { Reasons } from "./RigFacts";
@@ -16,8 +17,7 @@ export function CastsHere({ advice }: { advice: Advice }) {
         {casts.map((one) => (
           <li key={one.name}>
             <Link
-              to="/trade/$part"
-              params={{ part: "casts" }}
+              to={address.part("casts")}
               className="inline-block min-h-11 py-2 font-semibold underline underline-offset-4"
             >
               {one.title}

@@ -1,6 +1,7 @@
-import { Link } from "@tanstack/react-router";
 import { memo, useCallback, useMemo, useState } from "react";
+import { Link } from "wouter";
 import { type Advice, type Ranked, Refused, type RigKind, type Tuning } from "../../api/client";
+import { address } from "../../app/addresses";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { RIG } from "../../app/rigs";
 import { rigOf, tieDry, tuningOf, useOnRod } from "../../local/inhand";
@@ -206,8 +207,7 @@ function Choose(props: Props) {
             {!refused && <Figures ranked={live} />}
             <div className="mt-3 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
               <Link
-                to="/lie/$lieId/drift"
-                params={{ lieId: lie.id }}
+                to={address.lie(lie.id, "drift")}
                 className="grid min-h-14 place-items-center rounded-xl bg-signal-fill px-4 font-semibold text-signal-ink"
               >
                 See its drift
@@ -218,8 +218,7 @@ function Choose(props: Props) {
               {(["build", "compare"] as const).map((screen) => (
                 <Link
                   key={screen}
-                  to={`/lie/$lieId/${screen}` as "/lie/$lieId/build"}
-                  params={{ lieId: lie.id }}
+                  to={address.lie(lie.id, screen)}
                   className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-4"
                 >
                   {screen === "build" ? "How to tie it" : "Compare it"}

@@ -1,7 +1,7 @@
 /** Setting a rig by thumb: bead and depth, on the Rig and the Drift screen alike, and what is said of one that cannot be. */
 import { type Limits, plainly, Refused, type RigKind, type Tuning } from "../../api/client";
-import { Slider } from "../../ui/choosing";
 import { Button } from "../../ui/parts";
+import { Slider } from "../../ui/slider";
 import { useUnits } from "../../units/context";
 
 interface Props {

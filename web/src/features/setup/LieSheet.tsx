@@ -1,6 +1,7 @@
-import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
+import { useLocation } from "wouter";
 import type { Beat, Lie, LieIn } from "../../api/client";
+import { address } from "../../app/addresses";
 import { KINDS } from "../../app/lie";
 import { newId } from "../../local/outbox";
 import { usePlaces } from "../../queries/places";
@@ -40,7 +41,7 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
   const [place, setPlace] = useState(() => placeText(lie));
   const [lost, setLost] = useState<string>();
   const [typed, setTyped] = useState(false);
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const set = (change: Partial<LieIn>) => {
     setTyped(true);
     setDraft({ ...draft, ...change });
@@ -117,7 +118,7 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
           onClick={() =>
             store.mutate(
               { id, body: { ...draft, name: lie.name, retired: true } },
-              { onSuccess: () => navigate({ to: "/beat/$beatId", params: { beatId: beat.id } }) },
+              { onSuccess: () => navigate(address.beat(beat.id)) },
             )
           }
         >

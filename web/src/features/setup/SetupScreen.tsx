@@ -1,6 +1,7 @@
-import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
+import { Link, useLocation } from "wouter";
 import type { GaugeIn, River, RiverIn } from "../../api/client";
+import { address } from "../../app/addresses";
 import { newId } from "../../local/outbox";
 import { useSession } from "../../queries/angler";
 import { useBeats, useRivers, useSetup } from "../../queries/places";
@@ -52,8 +53,7 @@ export function SetupScreen() {
                 .map((beat) => (
                   <li key={beat.id}>
                     <Link
-                      to="/beat/$beatId"
-                      params={{ beatId: beat.id }}
+                      to={address.beat(beat.id)}
                       className="inline-flex min-h-11 items-center underline underline-offset-4"
                     >
                       {beat.name}
@@ -126,7 +126,7 @@ function RiverForm({
   }));
   const [lost, setLost] = useState<string | undefined>();
   const store = useSetup();
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const set = (change: Partial<Draft>) => setDraft({ ...draft, ...change });
   const save = () => {
     const place = placeOf(draft.place);
@@ -158,7 +158,7 @@ function RiverForm({
       {
         onSuccess: () => {
           onDone();
-          if (!river) navigate({ to: "/beat/$beatId", params: { beatId: ids.beat } });
+          if (!river) navigate(address.beat(ids.beat));
         },
       },
     );

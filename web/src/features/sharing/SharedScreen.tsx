@@ -1,4 +1,4 @@
-import { useParams } from "@tanstack/react-router";
+import { useParams } from "wouter";
 import { KINDS } from "../../app/lie";
 import { type Shared, useShared } from "../../queries/account";
 import { Panel, Trouble, Working } from "../../ui/parts";
@@ -8,7 +8,7 @@ import { BeatRules } from "../setup/BeatRules";
 
 /** What another angler lets this one read. */
 export function SharedScreen() {
-  const { shareId = "" } = useParams({ strict: false });
+  const { shareId = "" } = useParams();
   const shared = useShared(shareId);
   if (shared.isError) return <Trouble error={shared.error} />;
   if (!shared.data) return <Working what="Opening what is shared" />;

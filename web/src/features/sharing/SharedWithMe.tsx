@@ -1,4 +1,5 @@
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
+import { address } from "../../app/addresses";
 import { useSharedWithMe } from "../../queries/account";
 import { Panel } from "../../ui/parts";
 
@@ -12,8 +13,7 @@ export function SharedWithMe() {
         {shared.data.map((one) => (
           <li key={one.id}>
             <Link
-              to="/shared/$shareId"
-              params={{ shareId: one.id }}
+              to={address.shared(one.id)}
               className="flex min-h-14 items-center justify-between gap-3 underline underline-offset-4"
             >
               <span>

@@ -1,6 +1,7 @@
-import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
+import { useLocation, useParams } from "wouter";
 import type { Beat, Today } from "../../api/client";
+import { address } from "../../app/addresses";
 import { useBeats, useToday } from "../../queries/places";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -19,7 +20,7 @@ import { TakeAlong } from "./TakeAlong";
 import { WorkingOrder } from "./WorkingOrder";
 
 export function TodayScreen() {
-  const { beatId = "" } = useParams({ strict: false });
+  const { beatId = "" } = useParams();
   const beats = useBeats();
   const today = useToday(beatId);
   const beat = beats.data?.find((one) => one.id === beatId);
@@ -42,7 +43,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
   const { show, say, clock } = useUnits();
   const { flow, gauge, normal, recession } = today;
   const [sheet, setSheet] = useState<"lie" | "beat" | "another" | "share" | null>(null);
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const when = (at: string) => `${weekday(at)} ${clock(at)}`;
   return (
     <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.5fr_1fr]">
@@ -126,7 +127,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           <Button className="px-1" onClick={() => setSheet("another")}>
             Add a beat
           </Button>
-          <Button className="px-1" onClick={() => navigate({ to: "/rivers" })}>
+          <Button className="px-1" onClick={() => navigate("/rivers")}>
             Rivers
           </Button>
         </div>
@@ -142,10 +143,10 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           <BeatSheet
             beat={sheet === "beat" ? beat : null}
             like={beat}
-            onRetired={() => navigate({ to: "/rivers" })}
+            onRetired={() => navigate("/rivers")}
             onClose={(id) => {
               setSheet(null);
-              navigate({ to: "/beat/$beatId", params: { beatId: id } });
+              navigate(address.beat(id));
             }}
           />
         )}

@@ -1,5 +1,6 @@
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
 import type { Beat, Lie } from "../../api/client";
+import { address } from "../../app/addresses";
 import { KINDS } from "../../app/lie";
 import { Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
@@ -38,8 +39,7 @@ function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null 
   return (
     <li>
       <Link
-        to="/lie/$lieId/read"
-        params={{ lieId: lie.id }}
+        to={address.lie(lie.id, "read")}
         className="grid min-h-14 grid-cols-[minmax(0,1fr)_fit-content(50%)] items-baseline gap-x-3 py-2 hover:bg-ground"
       >
         <span>

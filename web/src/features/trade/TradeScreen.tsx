@@ -1,10 +1,12 @@
-import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
+import { Link, useParams } from "wouter";
+import { address } from "../../app/addresses";
 import { fishFirstHour, useFirstHour } from "../../local/habits";
 import { Choice } from "../../ui/choosing";
 import { Button, Panel, Say } from "../../ui/parts";
 import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
+import firstHour from "./firstHour.json";
 import { KnotPicture } from "./KnotPicture";
 import { ListPicture } from "./ListPicture";
 import { PARTS } from "./parts";
@@ -14,7 +16,7 @@ import { WordPicture } from "./WordPicture";
 
 /** The trade explained: everything here comes with the app. */
 export function TradeScreen() {
-  const { part = "words" } = useParams({ strict: false });
+  const { part = "words" } = useParams();
   const title = PARTS.find(([key]) => key === part)?.[1] ?? "Words";
   return (
     <div className="mx-auto max-w-3xl space-y-3">
@@ -29,8 +31,7 @@ export function TradeScreen() {
           {PARTS.map(([key, text]) => (
             <Link
               key={key}
-              to="/trade/$part"
-              params={{ part: key }}
+              to={address.part(key)}
               aria-current={key === part ? "page" : undefined}
               className={`grid min-h-12 place-items-center rounded-full px-1 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4 ${key === part ? "bg-ink font-semibold text-ground" : "border border-line bg-paper"}`}
             >
@@ -156,7 +157,7 @@ function FirstHour() {
     <>
       <p>One who has never fished needs six things, and nothing else of this app until they are easy.</p>
       <ol className="space-y-2">
-        {trade.first_hour.steps.map((step, k) => (
+        {firstHour.steps.map((step, k) => (
           <li key={step.title} className="rounded-2xl bg-paper p-4">
             <b>{`${k + 1}. ${step.title}.`}</b> {step.words}
           </li>
@@ -176,15 +177,13 @@ function FirstHour() {
       </div>
       <div className="grid gap-2 sm:grid-cols-2 print:hidden">
         <Link
-          to="/practice/$drill/$seed"
-          params={{ drill: "first_hour", seed: "1" }}
+          to={address.drill("first_hour", "1")}
           className="grid min-h-14 place-items-center rounded-xl bg-signal-fill font-semibold text-signal-ink"
         >
           Try it here first
         </Link>
         <Link
-          to="/trade/$part"
-          params={{ part: "lists" }}
+          to={address.part("lists")}
           className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper"
         >
           What to mind before you step in

@@ -3,7 +3,8 @@ import { brought } from "../../ui/brought";
 import { Button } from "../../ui/parts";
 
 /** What is explained comes when it is asked for. */
-const [WordsOverlay, bringWords] = brought(() => import("./WordsOverlay"), "default");
+const words = brought(() => import("./WordsOverlay"));
+const WordsOverlay = words.part("default");
 
 /** At the end of every screen: its words of the trade can be tapped, once this is asked for. */
 export function WordsHere() {
@@ -14,7 +15,7 @@ export function WordsHere() {
       <Button
         look="quiet"
         aria-pressed={on}
-        onClick={() => (on ? done() : bringWords().then(() => setOn(true)))}
+        onClick={() => (on ? done() : words.bring().then(() => setOn(true)))}
       >
         What do these words mean?
       </Button>

@@ -1,4 +1,4 @@
-import { Link } from "@tanstack/react-router";
+import { Link } from "wouter";
 import type { Session } from "../../api/client";
 import { useArriving } from "../../queries/account";
 import { Button, Trouble } from "../../ui/parts";
