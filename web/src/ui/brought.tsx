@@ -25,6 +25,13 @@ export function brought<M extends object>(fetched: () => Promise<M>) {
   return { part, bring: file.bring, isHere: () => file.found !== undefined };
 }
 
+/** Whether the app that is served by now is another than this page runs: its files have other names then, and these are gone. */
+async function isRenewed(): Promise<boolean> {
+  const entry = document.querySelector("script[type=module][src]")?.getAttribute("src");
+  const served = await fetch("/index.html", { cache: "no-store" }).then((page) => page.text());
+  return entry !== null && entry !== undefined && !served.includes(entry);
+}
+
 interface PartProps<M> {
   file: File<M>;
   name: keyof M;
@@ -38,6 +45,11 @@ function Part<M>({ file, name, props }: PartProps<M>) {
   useEffect(() => {
     if (!here) void file.bring().then(tried);
   }, [file, here]);
+  const again = async () => {
+    await file.bring();
+    if (!file.found && (await isRenewed().catch(() => false))) location.reload();
+    tried();
+  };
   if (Found) return <Found {...props} />;
   if (tries === 0) return null;
   return (
@@ -46,7 +58,7 @@ function Part<M>({ file, name, props }: PartProps<M>) {
         error={
           new Error("This part of the app could not be fetched. What you logged is kept on this device.")
         }
-        retry={() => file.bring().then(tried)}
+        retry={again}
       />
     </div>
   );
