@@ -86,9 +86,20 @@ export function TopMark({
   );
 }
 
-/** A line through its nodes: they are close enough for it to bend as it does. */
-const through = (points: readonly (readonly [number, number])[]): string =>
-  points.map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`).join(" ");
+type Point = readonly [number, number];
+
+/** A line through its nodes, as bent as they say: at each it runs as from the one before to the one after (Catmull and Rom's spline). */
+function through(points: readonly Point[]): string {
+  const at = ([x, y]: Point): string => `${x.toFixed(1)} ${y.toFixed(1)}`;
+  const bent = points.slice(1).map((to, k): string => {
+    const from = points[k] ?? to;
+    const [before, after] = [points[k - 1] ?? from, points[k + 2] ?? to];
+    const leaving: Point = [from[0] + (to[0] - before[0]) / 6, from[1] + (to[1] - before[1]) / 6];
+    const coming: Point = [to[0] - (after[0] - from[0]) / 6, to[1] - (after[1] - from[1]) / 6];
+    return `C${at(leaving)} ${at(coming)} ${at(to)}`;
+  });
+  return points[0] ? `M${at(points[0])}${bent.join("")}` : "";
+}
 
 /** Line from the top end down, its first points the sighter. */
 export function LineMark({
@@ -102,10 +113,10 @@ export function LineMark({
 }) {
   return (
     <g fill="none" strokeLinejoin="round">
-      <polyline points={through(points)} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
+      <path d={through(points)} stroke="var(--ink)" strokeWidth={active ? 1.6 : 1.1} />
       {sighter > 1 && (
-        <polyline
-          points={through(points.slice(0, sighter))}
+        <path
+          d={through(points.slice(0, sighter))}
           stroke={active ? "var(--signal)" : "var(--soft)"}
           strokeWidth={4}
         />
