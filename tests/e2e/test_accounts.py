@@ -149,7 +149,9 @@ def test_file__that_does_not_come_is_said_and_asked_for_again(browser: Browser, 
     trouble = page.get_by_role("alert")
     expect(trouble).to_contain_text("could not be fetched")
     sound(page)
-    context.route("**/index.html", lambda route: route.fulfill(body="another app, whose files have other names"))
+    context.route(
+        "**/index.html", lambda route: route.fulfill(body="another app, whose files have other names")
+    )
     with page.expect_event("load"):
         trouble.get_by_role("button", name="Try again").click()
     expect(trouble).to_contain_text("could not be fetched")
