@@ -1,7 +1,7 @@
 import { type ComponentType, type FunctionComponent, useEffect, useReducer } from "react";
 import { Trouble } from "./parts";
 
-interface File<M> {
+interface Fetched<M> {
   found?: M;
   bring: () => Promise<void>;
 }
@@ -14,7 +14,7 @@ type PropsOf<C> = C extends ComponentType<infer P> ? P : never;
  * and has no place until then; a file that does not come is said in its place.
  */
 export function brought<M extends object>(fetched: () => Promise<M>) {
-  const file: File<M> = {
+  const file: Fetched<M> = {
     bring: async () => {
       file.found ??= await fetched().catch(() => undefined);
     },
@@ -33,7 +33,7 @@ async function isRenewed(): Promise<boolean> {
 }
 
 interface PartProps<M> {
-  file: File<M>;
+  file: Fetched<M>;
   name: keyof M;
   props: object;
 }
