@@ -141,6 +141,13 @@ def test_coach__writes_the_fields_of_the_contract() -> None:
     assert out["advice"]["action"] == "deeper"
     assert out["advice"]["depth_setting_m"] > 0.7
     assert out["rule_of_thumb"]["action"] == "hold"
+    assert {one["outcome"] for one in out["next"]} == {
+        "clean",
+        "tick",
+        "hung",
+    }  # the search card, two changes deep
+    assert any(one["then"] for one in out["next"])
+    assert 0.0 < out["taking_fish"] < 1.0
     assert "⟦" not in json.dumps(out, ensure_ascii=False)
     assert answer("coach", COACH) == out  # the same drifts, the same advice
 

@@ -76,7 +76,7 @@ def _coach(asked: Asked) -> dict[str, Any]:
 def _coach_ahead(asked: Asked) -> dict[str, Any]:
     """With the search card: it takes dozens of times as long, so that many questions in one process go without."""
     return _coach(asked) | {
-        "card": [plain_json(one.model_dump()) for one in steps_out(rigging.search_ahead(asked))]
+        "next": [plain_json(one.model_dump()) for one in steps_out(rigging.search_ahead(asked))]
     }
 
 
