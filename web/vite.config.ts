@@ -77,14 +77,14 @@ export default defineConfig({
             // what is opened over a screen, which no screen waits for
             {
               name: "sheets",
-              test: /web\/src\/(ui\/(dialogue|slider)|.*Sheet)\.tsx/,
+              test: /web\/src\/(ui\/(dialogue|slider)|features\/(box\/RodPanel|rig\/SetIt)|.*Sheet)\.tsx/,
               minShareCount: 2,
               includeDependenciesRecursively: false,
             },
             // what most screens share, rather than twenty files of a kilobyte; not what brings a library or a book of words along
             {
               name: "shared",
-              test: /web\/src\/(?!ui\/figure|features\/(rig\/RigFacts|ledger|trade|bank\/sheets))/,
+              test: /web\/src\/(?!ui\/figure|features\/(rig\/RigFacts|ledger|trade|(bank|today)\/sheets))/,
               minShareCount: 2,
               maxModuleSize: 8000,
               includeDependenciesRecursively: false,

@@ -1,23 +1,27 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useLocation, useParams } from "wouter";
 import type { Beat, Today } from "../../api/client";
 import { address } from "../../app/addresses";
 import { useBeats, useToday } from "../../queries/places";
+import { brought } from "../../ui/brought";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
+import { bringSheets } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
 import { weekday } from "../../units/units";
 import { atBeat, LogHere } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
-import { BeatSheet } from "../setup/BeatSheet";
-import { LieSheet } from "../setup/LieSheet";
 import { SharedWithMe } from "../sharing/SharedWithMe";
-import { ShareSheet } from "../sharing/ShareSheet";
 import { DayAhead } from "./DayAhead";
 import { Hydrograph } from "./Hydrograph";
 import { PastFile } from "./PastFile";
 import { SkyNow } from "./SkyNow";
 import { TakeAlong } from "./TakeAlong";
 import { WorkingOrder } from "./WorkingOrder";
+
+const sheets = brought(() => import("./sheets"));
+const BeatSheet = sheets.part("BeatSheet");
+const LieSheet = sheets.part("LieSheet");
+const ShareSheet = sheets.part("ShareSheet");
 
 export function TodayScreen() {
   const { beatId = "" } = useParams();
@@ -44,6 +48,10 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
   const { flow, gauge, normal, recession } = today;
   const [sheet, setSheet] = useState<"lie" | "beat" | "another" | "share" | null>(null);
   const [, navigate] = useLocation();
+  useEffect(() => {
+    void bringSheets();
+    void sheets.bring();
+  }, []);
   const when = (at: string) => `${weekday(at)} ${clock(at)}`;
   return (
     <div className="grid grid-cols-1 gap-4 lg:grid-cols-[1.5fr_1fr]">
