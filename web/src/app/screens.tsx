@@ -108,10 +108,10 @@ export function Screens({ at }: { at: string | null }): ReactNode {
 }
 
 const NotOpened = () => (
-  <main className="p-4">
+  <div className="p-4">
     <Trouble
       error={new Error("This page could not be opened. What you logged is kept on this device.")}
       retry={() => location.reload()}
     />
-  </main>
+  </div>
 );

@@ -23,11 +23,11 @@ export const tuningOf = (rig: Ranked["rig"], setup: Setup): Tuning => ({
 export const rigOf = (inHand: InHand | null): RigInHand | null =>
   inHand?.rig === "dry" ? inHand.before : inHand;
 
-/** Tie a single dry on. */
 /** Whether two flies are on under water, of which either may be lost. */
 export const hasTwoNymphs = (on: { rig: "dry" } | { rig: Ranked["rig"]; setup: Setup }): boolean =>
   on.rig !== "dry" && on.setup.dropper_form !== null;
 
+/** Tie a single dry on. */
 export const tieDry = async (lie: string, setup: DrySetup, before: InHand | null): Promise<void> => {
   await device.inHand.put({ lie, rig: "dry", setup, before: rigOf(before), at: new Date().toISOString() });
 };
