@@ -10,8 +10,10 @@ import pytest
 
 from deriva.core.choose.compare import COARSE
 from deriva.core.choose.near import around
+from deriva.core.choose.search import best_of
 from deriva.core.coach.ask import Asked
 from deriva.core.coach.card import search_card, written
+from deriva.core.model.rig import RIG_KINDS
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.portable import answer
@@ -220,6 +222,49 @@ def test_answer__bad_question_is_a_fault_that_names_the_field(
     assert fault["code"] == code
     assert field is None or fault["field"] == field
     assert fault["message"]
+
+
+def test_water__that_only_equals_the_last_is_read_anew() -> None:
+    """What was read is not read again; and true is not one, though Python has it so."""
+    tuning = {"rig": "euro", "depth_setting_m": 1.0, "point_bead_mm": 3.0}
+
+    def tuned(**rules: object) -> dict[str, Any]:
+        situation = SITUATIONS[0] | {"rules": {"max_flies": 2} | rules}
+        return answer("tune", {"situation": situation, "tuning": tuning})
+
+    first = tuned(added_weight=True)
+    assert tuned(added_weight=True) == first
+    assert first["answer"] != tuned(max_flies=1)["answer"]
+    for wrong in ({"max_flies": True}, {"added_weight": 1}):
+        fault: Any = tuned(**wrong)["fault"]
+        assert fault["field"] == f"situation.rules.{next(iter(wrong))}"
+    assert tuned(added_weight=True) == first
+
+
+def test_other_rigs__are_looked_through_once_for_words_on_the_same_water() -> None:
+    """A stop without a take: from some drift on every word asks whether another rig would do better now."""
+    situation = {
+        "water": {
+            "kind": "run",
+            "depth_m": 1.2,
+            "depth_sd_m": 0.25,
+            "surface_speed_m_s": 0.9,
+            "bed": "cobble",
+        }
+    }
+    on = {"depth_setting_m": 1.4, "point_bead_mm": 4.0}
+    tuning = {"rig": "euro"} | on
+    asked = {"situation": situation, "rig": "euro", "tuning": tuning}
+    before, words = best_of.cache_info(), 0
+    for k in range(1, 20):
+        drifts = [on | {"outcome": "clean" if n % 5 else "tick"} for n in range(k)]
+        said: Any = answer("coach", {"asked": asked | {"drifts": drifts}, "tunings": [tuning]})["answer"]
+        words += said["advice"]["action"] in ("change_fly", "change_rig")
+    after = best_of.cache_info()
+    looked = after.misses - before.misses
+    assert words >= 4
+    assert 0 < looked <= len(RIG_KINDS) * words / 2
+    assert after.hits > before.hits
 
 
 def test_core__imports_nothing_that_a_phone_lacks() -> None:

@@ -35,7 +35,10 @@ def served(cluster: Cluster, tmp_path: Path) -> Iterator[tuple[str, str]]:
         port = free_port()
         app = start_app(cluster.url(database), port=port, log=tmp_path / "app.log", warm=EXAMPLES > 0)
         address = f"http://127.0.0.1:{port}"
-        yield address, httpx.post(f"{address}/api/session/demo").cookies["deriva_session"]
+        cookies = httpx.post(f"{address}/api/session/demo").cookies
+        # what is asked first of the processes that compute waits until they are there, however long that takes here
+        httpx.get(f"{address}/api/learn/calibration", cookies=cookies, timeout=None).raise_for_status()
+        yield address, cookies["deriva_session"]
         kill_app(app)
 
 

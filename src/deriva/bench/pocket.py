@@ -26,7 +26,7 @@ WATERS = (
     Water(0.6, 0.8, "riffle", 0.1, "cobble", 1.5, 15.0),
 )
 SETTING_M, BEAD_MM = 1.0, 3.0
-WALK = ("clean", "clean", "tick", "clean", "hung", "clean", "tick", "clean")
+WALK = ("clean", "clean", "tick", "clean", "hung", "clean", "tick", "clean", *("clean",) * 12)
 READ_AGAIN = 1.4
 """So many times deeper the water is found to be."""
 

@@ -4,7 +4,7 @@ The phone has no signal and no Pydantic. Here the same data that goes over the w
 """
 
 from collections.abc import Callable
-from typing import Any, cast
+from typing import Any, Generic, TypeVar, cast
 
 from deriva.core.choose.compare import COARSE
 from deriva.core.choose.evaluate import READ_OFF, evaluate
@@ -31,28 +31,60 @@ from deriva.core.say.ranking import numbers, rank, written, written_rig
 from deriva.core.water.taken import Taken, measured
 
 Plain = dict[str, object]
+T = TypeVar("T")
+
+
+class Again(Generic[T]):
+    """Plain data read, and read again only where it is other than the last time: a slider asks of the same water at every step,
+    a coach among the same rigs after every drift, and for the same noun there may be an answer that was found before.
+    """
+
+    def __init__(self, read: Callable[[object], T]) -> None:
+        self._read = read
+        self._last: tuple[str, T] | None = None
+
+    def __call__(self, plain: object) -> T:
+        """Read it. Raises what reading it does."""
+        as_written = repr(plain)  # true and 1 are equal, and not the same
+        if self._last is None or self._last[0] != as_written:
+            self._last = as_written, self._read(plain)
+        return self._last[1]
 
 
 def _part(asked: object, name: str) -> object:
     return cast("Plain", asked).get(name) if isinstance(asked, dict) else None
 
 
-def _situation(asked: object, name: str = "situation") -> Situation:
-    noun: Situation = read_noun(Situation, _part(asked, name), name)
+def _read_situation(plain: object, name: str = "situation") -> Situation:
+    noun: Situation = read_noun(Situation, plain, name)
     return noun
+
+
+_SITUATION = Again(_read_situation)
+
+
+def _situation(asked: object) -> Situation:
+    return _SITUATION(_part(asked, "situation"))
 
 
 def _rig(asked: object, situation: Situation) -> Rig:
     return resolve(read_noun(Tuning, _part(asked, "tuning"), "tuning"), situation)
 
 
+def _read_search(plain: object) -> Search:
+    tunings, read_as = cast("tuple[Any, object]", plain)
+    return around(
+        [read_noun(Tuning, one, f"tunings.{k}") for k, one in enumerate(tunings or [])],
+        _read_situation(read_as, "read_as") if read_as else None,
+    )
+
+
+_SEARCH = Again(_read_search)
+
+
 def _search(asked: object) -> Search:
     """Return a search among the rigs that were worked out for the lie before, ``tunings``, when it was read ``read_as``."""
-    given: Any = _part(asked, "tunings") or []
-    return around(
-        [read_noun(Tuning, one, f"tunings.{k}") for k, one in enumerate(given)],
-        _situation(asked, "read_as") if _part(asked, "read_as") else None,
-    )
+    return _SEARCH((_part(asked, "tunings"), _part(asked, "read_as")))
 
 
 def _coach(asked: object) -> Plain:

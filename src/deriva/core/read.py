@@ -4,6 +4,7 @@ The service's schemas read the same fields with Pydantic, and refuse the same th
 """
 
 from dataclasses import is_dataclass
+from functools import cache
 from types import UnionType
 from typing import Any, Literal, Union, cast, get_args, get_origin
 
@@ -111,6 +112,15 @@ def _plain(kind: Any, value: object, path: str) -> object:  # noqa: ANN401
 
 def write_noun(value: Any) -> Any:  # noqa: ANN401 - as wide as JSON
     """Return a noun as plain data, as :func:`read_noun` reads it."""
-    if is_dataclass(value) and not isinstance(value, type):
-        return {one.wire_name: write_noun(getattr(value, one.name)) for one in fields_of(type(value))}
+    kind: Any = type(value)
+    names = _names(kind)
+    if names is not None:
+        return {on_the_wire: write_noun(getattr(value, name)) for name, on_the_wire in names}
     return [write_noun(one) for one in value] if isinstance(value, tuple) else value
+
+
+@cache
+def _names(kind: Any) -> tuple[tuple[str, str], ...] | None:  # noqa: ANN401 - any type
+    """Return the fields of a noun, in the core and on the wire; None for what is none."""
+    noun: Any = kind if is_dataclass(kind) else None
+    return None if noun is None else tuple((one.name, one.wire_name) for one in fields_of(noun))

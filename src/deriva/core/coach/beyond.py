@@ -1,5 +1,6 @@
 """Where the setting is not what is wrong: another fly, another rig, or another lie."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -13,6 +14,7 @@ from deriva.core.model.logged import LoggedDrift
 from deriva.core.model.quantity import qty
 from deriva.core.model.rig import NAMES, Rig
 from deriva.core.model.situation import Situation
+from deriva.core.ranges import DEPTH_M
 from deriva.core.rigs.offers import on_bead, other_fly
 from deriva.core.tackle.flies import Fly
 from deriva.core.water.bottom import Spot
@@ -34,6 +36,13 @@ FISHED_OUT = 8.0
 
 OTHER_RIG = 0.15
 """By how much another rig must score higher, on the depth now believed, to be worth tying on."""
+
+OTHER_DEPTHS = 0.05
+"""Another rig is looked for at depths so far apart, as a share. Each drift moves the depth believed by a hundredth or so; known
+to no more than :data:`BELIEVED_TO` it is the same water, and the next word, which asks again, has the answer (stated here)."""
+
+BELIEVED_TO = 0.1
+"""Spread of the depth that another rig is looked for with, as a share: late in a stop it is known so well (stated here)."""
 
 
 def _pattern(fly: Fly) -> str:
@@ -57,7 +66,10 @@ def _other(
     """Return another kind of rig, as it is to be set, that is better by so much on the depth now believed; None where there is
     none.
     """
-    here = replace(situation, water=replace(situation.water, depth_m=middle_m, depth_sd_m=0.1 * middle_m))
+    depth_m = DEPTH_M.clamp(math.exp(OTHER_DEPTHS * round(math.log(middle_m) / OTHER_DEPTHS)))
+    here = replace(
+        situation, water=replace(situation.water, depth_m=depth_m, depth_sd_m=BELIEVED_TO * depth_m)
+    )
     usable = advise(here, search).usable
     mine = next((one.score for one in usable if one.kind == rig.kind), 0.0)
     better = usable[:1] if usable and usable[0].score > mine + clearly else ()

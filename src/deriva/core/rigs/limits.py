@@ -1,6 +1,7 @@
 """How far the setting of a rig can be moved by hand."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Situation
@@ -43,6 +44,7 @@ class Limits:
     tip_pace: Range = TIP_PACE
 
 
+@lru_cache(maxsize=64)
 def limits(situation: Situation, kind: RigKind) -> Limits:
     """Return how far the setting of a rig can be moved by hand here."""
     longest = DEPTH_SETTING_M.clamp(max(1.2, round(LONGEST_SHARE * situation.water.depth_m, 1)))
