@@ -142,6 +142,36 @@ def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
     expect(steps).to_have_count(0)
 
 
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_sheet__whose_file_comes_late_does_not_open_over_a_thumb_that_went_on(page: Page) -> None:
+    lie(page, "Ash run")
+    go(page, "Log")
+    begin(page)
+    expect(page.get_by_text("all saved")).to_be_visible()
+    held: list[Route] = []
+    page.route(re.compile("/assets/sheets-"), lambda route: held.append(route))  # noqa: PLW0108 - a builtin cannot be marked
+    page.reload()
+    page.get_by_role("button", name="Change setting").click()
+
+    def press(key: str, drifts: str) -> None:
+        page.get_by_role("button", name=re.compile(f"^{key}")).click()
+        expect(page.get_by_text(f"{drifts} here")).to_be_visible()
+
+    press("Fish", "1 drift")
+    press("Clean", "2 drifts")
+    with page.expect_response(re.compile("/assets/sheets-")):
+        for one in held:
+            one.continue_()
+    page.unroute_all()
+    press("Clean", "3 drifts")
+    page.get_by_role("button", name="End outing").click()
+    sheet = page.get_by_role("dialog")
+    expect(
+        sheet.get_by_role("button", name="End it")
+    ).to_be_visible()  # the last that was asked for, and it alone
+    expect(sheet).to_have_count(1)
+
+
 @pytest.mark.kept
 @pytest.mark.parametrize("viewport", ["desktop", "phone"], indirect=True)
 def test_pages__do_not_shift_while_they_load(page: Page, viewport: str) -> None:

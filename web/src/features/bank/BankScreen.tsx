@@ -124,7 +124,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
   const first = advice?.ranked[0];
   const alone = inHand.rig === "dry";
   const { log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble, ...the } =
-    useFishing(props);
+    useFishing(props, () => setSheet(null));
   const onTime = useOnTime();
   const gloves = useGloves();
   const work = beat.working.find((one) => one.lie_id === lie.id);

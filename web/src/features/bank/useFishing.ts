@@ -44,8 +44,14 @@ export interface Fishing {
   first: boolean;
 }
 
-/** The state of the bank at one lie, and what a thumb can do there: reading, writing and the coach, without the screen. */
-export function useFishing({ lie, beat, situation, again, inHand, angler, cautions, first }: Fishing) {
+/**
+ * The state of the bank at one lie, and what a thumb can do there: reading, writing and the coach, without the screen. ``onPress``: a
+ * drift is logged, and what was asked for before it and has not come is not wanted any more.
+ */
+export function useFishing(
+  { lie, beat, situation, again, inHand, angler, cautions, first }: Fishing,
+  onPress: () => void,
+) {
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
   const lastRead = again?.reading ?? lie.reading;
@@ -132,6 +138,9 @@ export function useFishing({ lie, beat, situation, again, inHand, angler, cautio
     });
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
+    onPress();
+    setLanding(null);
+    setParted(null);
     act(async () => {
       const id = await tap(bank, outcome, { pace, ...spot });
       setPace(null);
