@@ -122,6 +122,26 @@ describe("what is answered", () => {
   });
 });
 
+describe("what a slider passes", () => {
+  it("is not written down while it moves; what it rests on is", () => {
+    vi.useFakeTimers();
+    const put = vi.spyOn(device.answers, "put");
+    const client = new QueryClient();
+    const stop = remember(client);
+    for (let k = 0; k < 20; k++) {
+      client.setQueryData(["tune", k], k);
+      vi.advanceTimersByTime(100);
+    }
+    expect(put).not.toHaveBeenCalled();
+    vi.advanceTimersByTime(400);
+    expect(put).toHaveBeenCalledOnce();
+    stop();
+    put.mockRestore();
+    vi.useRealTimers();
+    client.clear();
+  });
+});
+
 describe("the device's store", () => {
   it("keeps every tap when it is opened by a newer app", async () => {
     await device.delete();

@@ -16,7 +16,9 @@ import { device } from "./records";
 const KEPT = new Set(["beats", "rivers", "box", "schools", "today"]);
 /** Of the ledger its newest page: what was looked for in it is asked for again. */
 const LEDGER = hashKey(["outings"]);
-const NEWEST_OF = new Set(["column", "advice", "tune", "hung"]);
+/** What is worked out for every step of a slider. */
+const PASSED = "tune";
+const NEWEST_OF = new Set(["column", "advice", PASSED, "hung"]);
 const NEWEST = 60;
 /** Outings that were opened last; one is large. */
 const OPENED = 5;
@@ -74,6 +76,7 @@ export async function recall(client: QueryClient, now = Date.now()): Promise<voi
 /** Keep what is answered from now on; `told` hears which kinds of answers are safe on the device. */
 export function remember(client: QueryClient, told: (kinds: string[]) => void = () => undefined): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let passing: ReturnType<typeof setTimeout> | undefined;
   const keep = () => {
     const worth = worthKeeping(client.getQueryCache().getAll());
     const state = dehydrate(client, { shouldDehydrateQuery: (query) => worth.has(query) });
@@ -91,6 +94,12 @@ export function remember(client: QueryClient, told: (kinds: string[]) => void = 
   const stop = client.getQueryCache().subscribe((event) => {
     // a word of the coach after every tap is no reason to write down all that is kept
     if (event.type !== "updated" || event.action.type !== "success" || !ofUse(event.query)) return;
+    // what a thumb passes on its way is not written down, which takes longer than drawing it; what it rests on is
+    if (kind(event.query) === PASSED) {
+      clearTimeout(passing);
+      passing = setTimeout(keep, LATER_MS);
+      return;
+    }
     // answers that keep coming put nothing off: what is on the screen is safe so long after it came
     timer ??= setTimeout(() => {
       timer = undefined;
@@ -99,6 +108,7 @@ export function remember(client: QueryClient, told: (kinds: string[]) => void = 
   });
   return () => {
     clearTimeout(timer);
+    clearTimeout(passing);
     stop();
   };
 }
