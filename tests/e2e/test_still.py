@@ -166,9 +166,8 @@ def test_sheet__whose_file_comes_late_does_not_open_over_a_thumb_that_went_on(pa
     press("Clean", "3 drifts")
     page.get_by_role("button", name="End outing").click()
     sheet = page.get_by_role("dialog")
-    expect(
-        sheet.get_by_role("button", name="End it")
-    ).to_be_visible()  # the last that was asked for, and it alone
+    # the last that was asked for, and it alone
+    expect(sheet.get_by_role("button", name="End it")).to_be_visible()
     expect(sheet).to_have_count(1)
 
 
