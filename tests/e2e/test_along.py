@@ -22,6 +22,7 @@ WORDS = {"c": "clean", "t": "tick", "H": "hung", "m": "missed", "f": "fish"}
 CHANGED_AFTER, KILLED_AFTER = 12, 16
 ASKED_AFTER = (5, 10, 20, 30)
 
+KIND = re.compile("euro|indicator|dry_dropper")
 SECOND_LANE = re.compile("(Far lane|Middle lane|Lane 2 out)first stance")
 
 
@@ -246,6 +247,13 @@ def begin_trial(context: BrowserContext, running: Running) -> None:
     assert context.request.put("/api/learn/trial", data=trial, headers={"Origin": running.address}).ok
 
 
+def is_laid_before_a_slider_moves(page: Page) -> None:
+    """A rig that is known from the pack is judged here as soon as it is shown: the first answer takes longest."""
+    go(page, "Rig")
+    expect(page.locator("html")).to_have_attribute("data-laid", KIND, timeout=COACHES_WITHIN_MS)
+    go(page, "Read")
+
+
 def read_twice_as_deep(page: Page) -> None:
     depth = page.get_by_role("textbox", name="Depth", exact=True)
     depth.fill("2.40")
@@ -268,11 +276,12 @@ def fish_a_turn(page: Page) -> None:
 
 HEARS_THE_COACH = """{
   window.asked = [];
-  const open = new Map(), said = {}, Plain = window.Worker;
+  const open = new Map(), laid = new Map(), said = {}, Plain = window.Worker;
   window.Worker = class extends Plain {
     constructor(...given) {
       super(...given);
       this.addEventListener("message", ({ data: { id } }) => {
+        if (laid.has(id)) document.documentElement.dataset.laid = laid.get(id);
         const drifts = open.get(id);
         if (drifts === undefined) return;
         said[drifts] = (said[drifts] ?? 0) + 1;
@@ -285,11 +294,14 @@ HEARS_THE_COACH = """{
         window.asked.push(length);
         open.set(told.id, length);
       }
+      if (told.door === "tune") laid.set(told.id, told.asked.tuning.rig);
       super.postMessage(told);
     }
   };
 }"""
-"""After how many drifts the coach on this device was asked for a word, and how many it has said after the last of those."""
+"""After how many drifts the coach on this device was asked for a word, and how many it has said after the last of those; and
+the rig that was last judged here as it is set.
+"""
 
 
 def word_is_there_at_the_tap(page: Page) -> None:
@@ -348,6 +360,7 @@ def test_water__read_again_without_signal_is_worked_out_on_the_device(
     page.reload()
     page.evaluate(HEARS_WHAT_NEEDS_SIGNAL)
     lie(page, "Wall seam")
+    is_laid_before_a_slider_moves(page)
     read_twice_as_deep(page)
     go(page, "Rig")
     expect(page.get_by_text("Worked out on this device, for 2.40 m")).to_be_visible(timeout=COACHES_WITHIN_MS)

@@ -1,6 +1,6 @@
 /** What the core works out for a rig as it is set. */
 import { type FetchQueryOptions, keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
-import { adviceOf, pathOf, tuneOf } from "../api/asks";
+import { adviceOf, PASSING_MS, pathOf, tuneOf } from "../api/asks";
 import {
   type BuildIn,
   type How,
@@ -10,7 +10,7 @@ import {
   type Tuning,
   unwrap,
 } from "../api/client";
-import { adviseHere, buildHere, changeHere, compareHere, tuneHere } from "../local/engine";
+import { adviseHere, answersSoon, buildHere, changeHere, compareHere, tuneHere } from "../local/engine";
 import { serviceOr, useAhead, useHereToo } from "./either";
 
 const LEFT_ALONE_MS = 500;
@@ -33,6 +33,22 @@ const rigsFor = (lie: string, of: Situation): FetchQueryOptions[] => {
  */
 export const useRigsAhead = (lie: string, situation: Situation | null) =>
   useAhead(situation, lie, rigsFor, LEFT_ALONE_MS);
+
+const layFor = (lie: string, of: { situation: Situation; tuning: Tuning }): FetchQueryOptions[] => [
+  {
+    queryKey: ["laid", of.situation, of.tuning],
+    queryFn: async () => (await answersSoon(lie)) && tuneHere(lie, of.situation, of.tuning),
+    networkMode: "always",
+    gcTime: PASSING_MS,
+  },
+];
+
+/**
+ * Without signal: have a rig that is known from elsewhere worked out on this device before its sliders are moved. The first answer
+ * takes several times as long as the next, which build on it.
+ */
+export const useLaidAhead = (lie: string, situation: Situation, tuning: Tuning | null) =>
+  useAhead(tuning && { situation, tuning }, lie, layFor, LEFT_ALONE_MS);
 
 /** A rig as it was set, worked out also where nobody looks any more. */
 export const tuned = (lie: string, situation: Situation, tuning: Tuning): Promise<Ranked> =>

@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Ranked, Situation, Tuning } from "../api/client";
 import { take } from "../local/inhand";
-import { useTune, tuned as workedOut } from "./rigs";
+import { useLaidAhead, useTune, tuned as workedOut } from "./rigs";
 
 /**
  * What is set at a lie, and what follows from it. Looked at is not chosen: what hangs on the rod stays until
@@ -10,7 +10,9 @@ import { useTune, tuned as workedOut } from "./rigs";
  */
 export function useTuning(lie: string, situation: Situation, beginning: () => Tuning | null) {
   const [tuning, setTuning] = useState(beginning);
+  const [unmoved, setUnmoved] = useState(tuning);
   const tuned = useTune(lie, situation, tuning);
+  useLaidAhead(lie, situation, unmoved);
   const owed = useRef<{ tuning: Tuning; at: string } | null>(null);
   const { data, isPlaceholderData } = tuned;
   useEffect(() => {
@@ -32,7 +34,10 @@ export function useTuning(lie: string, situation: Situation, beginning: () => Tu
   const set = useCallback(
     (to: Tuning | null, known?: Ranked) => {
       owed.current = to && !known ? { tuning: to, at: new Date().toISOString() } : null;
-      if (known) void take(lie, known);
+      if (known) {
+        void take(lie, known);
+        setUnmoved(to);
+      }
       setTuning(to);
     },
     [lie],
