@@ -3,10 +3,10 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.e2e.conftest import Running
-from tests.e2e.screens import begin, choose, go, heading, lie, sound
+from tests.e2e.screens import begin, choose, follow, go, heading, lie, sound
 
 PARTS = ("First hour", "Words", "Knots", "Casts", "Lists", "Troubles")
 
@@ -28,6 +28,25 @@ def test_words__on_a_screen_are_tapped_for_their_meaning(page: Page) -> None:
     expect(told).to_have_count(0)
     page.keyboard.press("Escape")
     expect(words).to_have_count(0)
+
+
+@pytest.mark.parametrize("viewport", ["phone"], indirect=True)
+def test_words__that_come_while_one_looks_for_them_are_marked_too(page: Page) -> None:
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route("**/today", hold)
+    follow(page, page.get_by_role("heading", name="Cinder Weir").get_by_role("link"))
+    page.get_by_role("button", name="What do these words mean?").click()
+    words = page.get_by_role("region", name="Words on this screen")
+    expect(words.get_by_role("button").first).to_be_visible()
+    drift = words.get_by_role("button", name="what is drift?")
+    expect(drift).to_have_count(0)
+    for late in held:
+        late.continue_()
+    expect(drift.first).to_be_visible()
 
 
 @pytest.mark.parametrize("viewport", ["desktop"], indirect=True)

@@ -45,15 +45,26 @@ export default function WordsOverlay({ onDone }: { onDone: () => void }) {
   const [word, setWord] = useState<Word | null>(null);
   const look = useCallback(() => setShown(places()), []);
   useEffect(() => {
-    // what moves the words moves what lies on them
+    // what moves the words moves what lies on them; and some come later, into the place that is reserved for them
     const watch = new ResizeObserver(look);
-    watch.observe(document.body);
+    watch.observe(document.querySelector("main") ?? document.body);
+    let frame = 0;
+    const come = new MutationObserver(() => {
+      frame ||= requestAnimationFrame(() => {
+        frame = 0;
+        look();
+      });
+    });
+    const app = document.querySelector("#root");
+    if (app) come.observe(app, { childList: true, subtree: true, characterData: true });
     const leave = (event: KeyboardEvent) => {
       if (event.key === "Escape" && !document.querySelector("[role=dialog]")) onDone();
     };
     addEventListener("keydown", leave);
     return () => {
       watch.disconnect();
+      come.disconnect();
+      cancelAnimationFrame(frame);
       removeEventListener("keydown", leave);
     };
   }, [look, onDone]);
