@@ -9,24 +9,52 @@ from hypothesis import settings
 settings.register_profile("deriva", deadline=None, derandomize=True)
 settings.load_profile("deriva")
 
-SLOWEST_FIRST = ("e2e", "crash", "service")
-"""Folders of tests, by how long one takes."""
+TAKES = {"e2e": (13.0, 60.0), "crash": (35.0, 35.0), "service": (1.4, 65.0), "": (0.3, 16.0)}
+"""About how long a test of a folder takes, and one that is marked as long, in any unit; the last are all others."""
+
+MOMENT = TAKES[""][0]
 
 
-def _place(one: pytest.Item) -> int:
-    if one.get_closest_marker("long"):
-        return 0
-    folder = one.path.parts[one.path.parts.index("tests") + 1] if "tests" in one.path.parts else ""
-    return 1 + (SLOWEST_FIRST.index(folder) if folder in SLOWEST_FIRST else len(SLOWEST_FIRST))
+def _folder(one: pytest.Item) -> str:
+    parts = one.path.parts
+    folder = parts[parts.index("tests") + 1] if "tests" in parts else ""
+    return folder if folder in TAKES else ""
+
+
+def _takes(one: pytest.Item) -> float:
+    return TAKES[_folder(one)][one.get_closest_marker("long") is not None]
+
+
+def dealt(items: list[pytest.Item], workers: int) -> list[pytest.Item]:
+    """Return tests in the order in which each worker is given one stretch of them, as many in each.
+
+    What is of one folder stays together: a browser, an app and databases are not started by every worker. Each begins with its
+    longest and ends with what takes a moment, so that little is left to be taken over from who is late.
+    """
+    folders = list(TAKES)
+    moments = [one for one in items if _takes(one) == MOMENT]
+    longer = sorted(
+        (one for one in items if _takes(one) > MOMENT), key=lambda one: folders.index(_folder(one))
+    )
+    share = sum(_takes(one) - MOMENT for one in longer) / workers
+    stretches: list[list[pytest.Item]] = [[] for _ in range(workers)]
+    given = 0.0
+    for one in longer:
+        stretches[min(int(given / share), workers - 1)].append(one)
+        given += _takes(one) - MOMENT  # in each stretch it stands where one of a moment would
+    left = len(items)
+    for k, stretch in enumerate(stretches):
+        stretch.sort(key=_takes, reverse=True)
+        more = max(0, left // (workers - k) - len(stretch))
+        stretch.extend(moments[:more])
+        del moments[:more]
+        left -= len(stretch)
+    return [*(one for stretch in stretches for one in stretch), *moments]
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Begin with what takes long, and deal it out: each worker is given one stretch of the list, and at the end only what takes
-    a moment is left to be taken over from the other.
-    """
-    workers = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))
-    items.sort(key=_place)
-    items[:] = [one for worker in range(workers) for one in items[worker::workers]]
+    """Deal out what is to be run."""
+    items[:] = dealt(items, int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1")))
 
 
 def pytest_collection_finish() -> None:

@@ -88,9 +88,9 @@ def test_log__is_taken_away_and_a_lie_is_retired(page: Page, tmp_path: Path) -> 
     take_in(page, tmp_path / "diary.csv")
     for name, start in (("CSV", b"time,"), ("Report", b"%PDF"), ("Darwin Core", b"PK")):
         page.get_by_role("button", name="Save", exact=True).click()
-        sound(page)
         assert opens(page, name, tmp_path / name).read_bytes().startswith(start)
     page.get_by_role("button", name="Save", exact=True).click()
+    sound(page)
     page.get_by_label("With exact places").check()
     whole = json.loads(opens(page, "GeoJSON", tmp_path / "log.geojson").read_bytes())
     assert whole["features"][0]["properties"]["within_m"] is None
