@@ -25,6 +25,8 @@ describe("numbers change unit", () => {
     [9.144, "reach", "30 ft"],
     [0.44704 * 10, "m/s air", "10 mph"],
     [3, "bead", "3.0 mm"],
+    [-30, "°C", "−22 °F"],
+    [-17.9, "°C", "0 °F"],
   ])("%d of %s is %s", (value, unit, shown) => {
     expect(plain(show(value, unit, "us"))).toBe(shown);
   });

@@ -78,10 +78,17 @@ export const fromShown = (shown: number, unit: Unit, system: System): number => 
   return (shown - offset) / factor;
 };
 
+/** A number as it is read: rounded, with a minus and not a hyphen, and without one where nothing is left of it. */
+export const figure = (value: number, places: number): string =>
+  value
+    .toFixed(places)
+    .replace(/^-(?=.*[1-9])/, "−")
+    .replace(/^-/, "");
+
 /** A number with its unit, rounded as that unit is read. */
 export const show = (value: number, unit: Unit, system: System, places?: number): string => {
   const scale = scaleOf(unit, system);
-  return `${toShown(value, unit, system).toFixed(places ?? scale.places)}${NBSP}${scale.label}`;
+  return `${figure(toShown(value, unit, system), places ?? scale.places)}${NBSP}${scale.label}`;
 };
 
 const isUnit = (text: string): text is Unit => text in METRIC;

@@ -7,7 +7,7 @@ import { brought } from "../../ui/brought";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
 import { bringSheets } from "../../ui/sheet";
 import { useUnits } from "../../units/context";
-import { weekday } from "../../units/units";
+import { figure, weekday } from "../../units/units";
 import { atBeat, LogHere } from "../learn/LogHere";
 import { BeatRules } from "../setup/BeatRules";
 import { SharedWithMe } from "../sharing/SharedWithMe";
@@ -79,7 +79,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           <Fact
             name="Going"
             value={today.trend?.direction}
-            note={today.trend && `${(100 * today.trend.per_h).toFixed(1)} % an hour`}
+            note={today.trend && `${figure(100 * today.trend.per_h, 1)} % an hour`}
           />
           <Fact
             name="Water"
