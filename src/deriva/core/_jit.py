@@ -9,6 +9,7 @@ from importlib import import_module
 from typing import TYPE_CHECKING, Any, Protocol, TypeVar, cast
 
 F = TypeVar("F", bound=Callable[..., Any])
+V = TypeVar("V")
 
 
 class Vector(Protocol):
@@ -37,7 +38,14 @@ if TYPE_CHECKING:
     def vector(values: Iterable[float]) -> Vector: ...
     def int_vector(values: Iterable[int]) -> Places: ...
     def numbers(values: Vector) -> list[float]: ...
+    def whole_numbers(values: Places) -> list[int]: ...
+    def first_of(values: V, count: int) -> V: ...
 else:
+
+    def first_of(values, count):
+        """Return the first of a vector's numbers, as a kernel wants them."""
+        return values[:count]
+
     # by name: nothing that a phone needs may import them
     try:
         numpy = import_module("numpy")
@@ -53,6 +61,7 @@ else:
         vector = list
         int_vector = list
         numbers = list
+        whole_numbers = list
     else:
         COMPILED = True
 
@@ -83,6 +92,8 @@ else:
         def numbers(values):
             """Return a vector as plain numbers."""
             return values.tolist()
+
+        whole_numbers = numbers
 
         def int_vector(values):
             """Return the integers as a kernel wants them."""

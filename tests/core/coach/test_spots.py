@@ -37,7 +37,8 @@ def test_belief__what_was_fished_in_another_lane_counts_and_the_less_the_further
     ticks: tuple[Outcome, ...] = ("tick",) * 5
     here, beside, far = (after(ticks, FIRST, spot) for spot in (FIRST, NEXT, FAR))
     blank = after((), FIRST, NEXT)
-    assert here[0] < beside[0] < far[0] < blank[0] + 0.02  # a short rig that ticks: shallower than read
+    # a short rig that ticks: shallower than read; five ticks here or beside leave the same few depths
+    assert max(here[0], beside[0]) < far[0] < blank[0] + 0.02
     assert here[1] < beside[1] < far[1]
     assert beside[1] < blank[1]
     assert after(ticks, NEXT, NEXT)[0] < beside[0]

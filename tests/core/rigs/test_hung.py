@@ -21,8 +21,8 @@ from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.assemble import assemble
-from deriva.core.rigs.hung import Family, Hung, _descent, family, hung, off_pace
-from deriva.core.rigs.packed import MADE, Packed, PackedRig, pack, unpack
+from deriva.core.rigs.hung import Family, Hung, _descent, corners, family, hung, off_pace
+from deriva.core.rigs.packed import MADE, Packed, PackedRig, along, pack, unpack
 from deriva.core.rigs.resolve import resolve
 from deriva.core.water.profile import BED_KS
 
@@ -239,6 +239,15 @@ def test_pack__gives_a_device_what_was_reckoned_here() -> None:
             hung(one.rig, PACKED.water, PACKED.water.column(cell.depth_m, cell.surface_speed_m_s))
         assert one.marches == given
     assert sum(len(text) for one in travelled.rigs for text in one.marches) < 150_000
+
+
+def test_along__has_every_water_that_a_belief_begins_with() -> None:
+    """Also where the current turns, between two waters of the grid, from the log law to a slow layer over the stones."""
+    for _, situation in waters(60):
+        travels = along(situation, ()).waters
+        for cell in begin(situation, "indicator").cells:
+            column = situation.water.column(cell.depth_m, cell.surface_speed_m_s)
+            assert travels.issuperset(corners(column)), (situation.water, column)
 
 
 def test_pack__of_water_of_which_nothing_is_known_is_no_larger_than_may_be() -> None:

@@ -78,6 +78,8 @@ def _piece(
     z: float,
     fx: float,
     fz: float,
+    gx: float,
+    gz: float,
     step: float,
     diameter: float,
     in_water: float,
@@ -85,21 +87,19 @@ def _piece(
     v: float,
     water: Stream,
     air: bool,
-) -> tuple[float, float, float, float]:
-    """Kernel: climb along one piece for ``step`` metres, by midpoint steps; return (x, z, fx, fz).
+) -> tuple[float, float, float, float, float, float]:
+    """Kernel: climb along one piece for ``step`` metres, by midpoint steps; return (x, z, fx, fz) and the drag (gx, gz) per
+    length at its middle. As far as the middle the drag last found is reckoned with: as near for half the evaluations.
 
     Under a rod tip a piece ends at the surface, where drag stops, and what is left of it goes on in the air.
     """
     depth, us, profile, z0, rho, mu = water
     while step > 0.0:
-        size = math.sqrt(fx * fx + fz * fz) + 1e-30
-        sx, sz = fx / size, fz / size
         wet = not air or z < depth
-        gx, gz, weight = 0.0, 0.0, in_air
-        if wet:
-            gx, gz = line_drag(speed_at(z, depth, us, profile, z0) - v, 0.0, sx, sz, diameter, rho, mu)
-            weight = in_water
-        h, tx, tz = step, sx, sz
+        weight = in_water
+        if not wet:
+            gx, gz, weight = 0.0, 0.0, in_air
+        h, tx, tz = step, 0.0, 1.0
         crosses = False
         for _ in range(3):
             mx = fx - 0.5 * h * gx
@@ -111,14 +111,24 @@ def _piece(
             crosses = True
             h = min(step, (depth - z) / max(tz, 1e-6))
         if wet:
-            z_mid = z + 0.5 * h * sz
+            z_mid = z + 0.5 * h * tz
             gx, gz = line_drag(speed_at(z_mid, depth, us, profile, z0) - v, 0.0, tx, tz, diameter, rho, mu)
         fx -= h * gx
         fz += h * (weight - gz)
         x += h * tx
         z = depth if crosses and h < step else z + h * tz
         step -= h
-    return x, z, fx, fz
+    return x, z, fx, fz, gx, gz
+
+
+@jit
+def _drag_here(
+    z: float, fx: float, fz: float, diameter: float, v: float, water: Stream
+) -> tuple[float, float]:
+    """Kernel: drag per length of line that runs along its tension (fx, fz), N/m."""
+    depth, us, profile, z0, rho, mu = water
+    size = math.sqrt(fx * fx + fz * fz) + 1e-30
+    return line_drag(speed_at(z, depth, us, profile, z0) - v, 0.0, fx / size, fz / size, diameter, rho, mu)
 
 
 @jit
@@ -139,6 +149,7 @@ def climb(
     u = speed_at(z, depth, us, profile, z0) - v
     fx = -body_drag(u, rho, mu, bodies.diameter[0], bodies.dressing[0], bodies.dressing_diameter[0])
     fz = bodies.weight[0] * (1.0 - min(1.0, max(0.0, -q / GROUNDING_SPAN)))
+    gx, gz = _drag_here(z, fx, fz, line_dia[0], v, water)
     xs[0] = x
     zs[0] = z
     for k in range(len(ds)):
@@ -150,15 +161,18 @@ def climb(
             step -= flat
             along = 1.0 if fx >= 0.0 else -1.0
             u = speed_at(z, depth, us, profile, z0) - v
-            gx, _ = line_drag(u, 0.0, along, 0.0, line_dia[k], rho, mu)
-            fx -= gx * flat
+            flat_x, _ = line_drag(u, 0.0, along, 0.0, line_dia[k], rho, mu)
+            fx -= flat_x * flat
             x += along * flat
-        x, z, fx, fz = _piece(x, z, fx, fz, step, line_dia[k], in_water[k], in_air[k], v, water, air)
+        x, z, fx, fz, gx, gz = _piece(
+            x, z, fx, fz, gx, gz, step, line_dia[k], in_water[k], in_air[k], v, water, air
+        )
         b = body_at[k]
         if b > 0:
             own_x, own_z, _, _ = hang(x, z, v, b, bodies, water, air)
             fx += own_x
             fz += own_z * min(1.0, max(0.0, (s - laid) / GROUNDING_SPAN)) if laid > 0.0 else own_z
+            gx, gz = _drag_here(z, fx, fz, line_dia[k], v, water)
         xs[k + 1] = x
         zs[k + 1] = z
     return fx, fz

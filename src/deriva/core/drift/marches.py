@@ -8,9 +8,20 @@ searches. Kernels: compiled on the server, as they stand on the phone.
 """
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
-from deriva.core._jit import Places, Vector, int_vector, jit_free, jit_inline, numbers, vector
+from deriva.core._jit import (
+    Places,
+    Vector,
+    first_of,
+    int_vector,
+    jit_free,
+    jit_inline,
+    numbers,
+    vector,
+    whole_numbers,
+)
 from deriva.core.drift.balance import GROUNDING_SPAN, climb, hang
 from deriva.core.drift.scenario import Scenario
 from deriva.core.drift.structures import Bodies, Mesh, Shape, Stream, level_weight, stream_of, sunk
@@ -24,7 +35,15 @@ LYING = 3
 MARKS = HEIGHTS + 1 + LYING
 
 CLOSER_BY_THE_BED = 2.2
-LEFT = 1e-3
+
+UNIT = 1.0 / 4096.0
+"""What is kept of a march is rounded to this share of the depth, or of the surface speed."""
+
+MOST = 65534
+NONE = 65535
+"""Stands where nothing hangs so."""
+
+LEFT = 3e-4
 LEFT_LYING = 0.1
 """What the pull on a float may be off, as a share of its drag, where a pace is found; and with the fly on the bed."""
 
@@ -100,27 +119,28 @@ def _met(mesh: Mesh, shape: Shape, depth: float) -> float:
 
 @jit_free
 def _float_pace(
-    q: float, start: float, area: float, scale: float, mesh: Mesh, bodies: Bodies, water: Stream, shape: Shape
-) -> tuple[float, float, float]:
+    q: float, start: float, slope: float, area: float, scale: float, mesh: Mesh, bodies: Bodies, water: Stream,
+    shape: Shape,
+) -> tuple[float, float, float, float]:  # fmt: skip
     """Find the pace at which a float's drag holds the pull of a rig whose fly hangs at ``q``; return (pace, pull down, what
-    is left). Secant steps from ``start``, kept within what a float can do.
+    is left, slope of that over the pace). Secant steps from ``start`` and the ``slope`` at another height (0: not known), kept
+    within what a float can do.
     """
     us, half = water.speed, 0.5 * water.rho * area
-    v, w = start, start * 0.99
-    fx, _ = climb(q, v, mesh, bodies, water, True, shape)
-    r = (fx - half * abs(us - v) * (us - v)) / scale
-    gx, gz = climb(q, w, mesh, bodies, water, True, shape)
-    s = (gx - half * abs(us - w) * (us - w)) / scale
-    for _ in range(12):
-        if abs(s) < LEFT or s == r:
+    v = w = start
+    r = s = gz = 0.0
+    for k in range(14):
+        gx, gz = climb(q, w, mesh, bodies, water, True, shape)
+        s = (gx - half * abs(us - w) * (us - w)) / scale
+        if k > 0 and w != v and s != r:
+            slope = (s - r) / (w - v)
+        if abs(s) < LEFT or (k > 0 and s == r):
             break
-        step = -s * (w - v) / (s - r)
+        step = -0.01 * w if slope == 0.0 else -s / slope
         step = min(0.3 * us, max(-0.3 * us, step))
         v, r = w, s
         w = min(1.6 * us, max(0.0, w + step))
-        gx, gz = climb(q, w, mesh, bodies, water, True, shape)
-        s = (gx - half * abs(us - w) * (us - w)) / scale
-    return w, gz, abs(s)
+    return w, gz, abs(s), slope
 
 
 @jit_inline
@@ -148,6 +168,7 @@ def march(
     area = hold.float_area
     scale = max(0.5 * water.rho * area * us * us, 0.02 * bodies.weight[0], 1e-9)
     v = hold.tip_pace * us if hold.tip else us
+    before, slope = v, 0.0
     count = 0
     for k in range(MARKS):
         p = first + k
@@ -163,9 +184,12 @@ def march(
         elif p == 0.0:
             continue  # no line in the water: no float
         else:
-            v, fz, left = _float_pace(q, v, area, scale, mesh, bodies, water, shape)
+            start = max(0.0, 2.0 * v - before) if q >= 0.0 else v
+            before = v
+            v, fz, left, slope = _float_pace(q, start, slope, area, scale, mesh, bodies, water, shape)
             if left > (LEFT if q >= 0.0 else LEFT_LYING):
-                v = 0.88 * us
+                v = before = 0.88 * us
+                slope = 0.0
                 continue
         wet = _met(mesh, shape, depth)
         marks.used[count] = wet
@@ -187,6 +211,35 @@ def march(
         if marks.used[count - 1] > enough:
             break
     return count
+
+
+@jit_inline
+def _rounded(value: float) -> int:
+    return int(min(float(MOST), max(0.0, math.floor(value / UNIT + 0.5))))
+
+
+@jit_free
+def march_rounded(
+    hold: Hold, base: float, longest: float, mesh: Mesh, bodies: Bodies, upper_node: int, water: Stream, shape: Shape,
+    marks: Marks, speeds: Vector, rounded: Places,
+) -> None:  # fmt: skip
+    """Kernel: march in water as fast as each of ``speeds`` (N) and write (N, 3, MARKS), in :data:`UNIT` s: line used beyond
+    ``base`` metres and height of the upper fly over the depth, pace over the surface speed.
+    """
+    depth = water.depth
+    at = 0
+    for n in range(len(speeds)):
+        us = speeds[n]
+        stream = Stream(depth, us, water.profile, water.z0, water.rho, water.mu)
+        count = march(hold, longest, mesh, bodies, upper_node, stream, shape, marks, 0.0, longest)
+        for k in range(at, at + 3 * MARKS):
+            rounded[k] = NONE
+        for k in range(count):
+            height = at + marks.height[k]
+            rounded[height] = _rounded((marks.used[k] - base) / depth)
+            rounded[height + MARKS] = _rounded(marks.upper[k] / depth)
+            rounded[height + 2 * MARKS] = _rounded(marks.pace[k] / us)
+        at += 3 * MARKS
 
 
 class Mark(NamedTuple):
@@ -221,11 +274,11 @@ class Marching:
         )
         n = lay(above, level.diameter_m, in_water, level.length_m, pieces, rough, node_of)
         self._mesh = Mesh(
-            vector(rough.length[k] for k in range(n)),
-            vector(rough.diameter[k] for k in range(n)),
-            vector(rough.in_water[k] for k in range(n)),
-            vector(rough.in_air[k] for k in range(n)),
-            int_vector(rough.body[k] for k in range(n)),
+            first_of(rough.length, n),
+            first_of(rough.diameter, n),
+            first_of(rough.in_water, n),
+            first_of(rough.in_air, n),
+            first_of(rough.body, n),
         )
         upper = scenario.line[0] if top.kind == "tip" else None
         self._hold = Hold(
@@ -257,3 +310,14 @@ class Marching:
         heights = [int(marks.height[k]) for k in range(count)]
         found = (numbers(one) for one in (marks.used, marks.pace, marks.upper))
         return [Mark(*one) for one in zip(heights, *found, strict=False)]
+
+    def rounded(self, speeds_m_s: Sequence[float], base_m: float) -> list[int]:
+        """March it in water that runs as fast as each of some speeds; return, in :data:`UNIT` s, of one after the other all
+        :data:`MARKS` of the line used beyond ``base_m``, then of the height of the upper fly, then of the pace.
+        """
+        rounded = int_vector([0] * (3 * MARKS * len(speeds_m_s)))
+        march_rounded(
+            self._hold, base_m, self._longest, self._mesh, self._bodies, self._upper_node, self._water, self._shape,
+            self._marks, vector(speeds_m_s), rounded,
+        )  # fmt: skip
+        return whole_numbers(rounded)

@@ -10,12 +10,12 @@ How near that is to a direct solve: tests/core/rigs/test_hung.py.
 
 import math
 from array import array
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
 
-from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, Marching, Mark
+from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, MARKS, NONE, UNIT, Marching, Mark
 from deriva.core.drift.search import ROUGHLY, UNKNOWN, Near
 from deriva.core.drift.sinking import load, tau_at
 from deriva.core.drift.steady import SteadyDrift, steady_drift
@@ -27,8 +27,8 @@ from deriva.core.ranges import DEPTH_M, DEPTH_SETTING_M, SURFACE_SPEED_M_S, TEMP
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M, assemble
 from deriva.core.water.profile import BED_KS, BedKind, ProfileKind
 
-DEPTH_STEP, SPEED_STEP = 0.10, 0.20
-"""Steps of the grid, in logarithms: waters 10 % apart in depth and 22 % in speed."""
+DEPTH_STEP, SPEED_STEP = 0.15, 0.20
+"""Steps of the grid, in logarithms: waters 16 % apart in depth and 22 % in speed."""
 
 SPACING_STEP_M = 0.2
 """Two flies are marched at whole multiples of it; what they are apart more or less, the upper one hangs higher or lower, as far
@@ -37,27 +37,21 @@ as the line between them is upright."""
 WARMTH_STEP_C = 4.0
 """Marches are made at whole multiples of it: water two degrees warmer is 5 % thinner, and a fly hangs less than 1 % deeper."""
 
-PIECES = 24
+PIECES = 28
 """Midpoint steps along the line that is laid out, which is some two depths long."""
 
 REACH = 2.0
 """Line laid out, in depths."""
 
-UNIT = 1.0 / 4096.0
-"""What is kept is rounded to this share of the depth, or of the surface speed."""
-
 FURTHEST_ON = 3.0
 """So many marks beyond the last it is guessed from the last two where a rig hangs: where the search begins."""
-
-MOST = 65534
-NONE = 65535
 
 NO_TIP = 0.86
 """Stands for the pace of a tip under a float, where there is none."""
 
 FAMILIES, MARCHES, BETWEEN = 384, 400, 2048
-"""So many are kept of families, of the marches of each, and of those between others: about a lie there are some 30, each with a
-hundred, and 75 waters of a belief. At the most some 80 MB."""
+"""So many are kept of families, of the marches of each, and of those between others: about a lie there are some 30, each with
+seventy, and 75 waters of a belief. At the most some 80 MB."""
 
 LEAST_ABOVE_M = 0.1
 """Line laid out above the upper fly at the least."""
@@ -226,7 +220,7 @@ class Family:
         self._forget()
 
     def _forget(self) -> None:
-        """Let go of what was kept first: this family has been everywhere, and about any one lie there are a hundred."""
+        """Let go of what was kept first: this family has been everywhere, and about any one lie there are some seventy."""
         while len(self.marches) > MARCHES:
             del self.marches[next(iter(self.marches))]
 
@@ -234,26 +228,34 @@ class Family:
         """Return the march in one water of the grid; None where the rig cannot be in it."""
         if node in self.marches:
             return self.marches.get(node)
-        try:
-            made = self._climbed(node)
-        except DerivaError:
-            made = None
-        self.marches[node] = made
-        self._forget()
+        (made,) = self.in_waters((node,))
         return made
 
-    def _climbed(self, node: Node) -> March:
-        depth, speed = math.exp(DEPTH_STEP * node[0]), math.exp(SPEED_STEP * node[1])
-        deep, last = (node[0], node[2]), self._last
-        if last is None or last[0] != deep:
-            last = self._last = deep, self.marching(depth, speed, node[2])
-        used, upper, pace = [NONE] * MARKS, [NONE] * MARKS, [NONE] * MARKS
-        of_depth, of_speed = UNIT * depth, UNIT * speed
-        for height, used_m, pace_m_s, upper_m in last[1].at(speed):
-            used[height] = min(MOST, max(0, round((used_m - self.base_m) / of_depth)))
-            upper[height] = min(MOST, max(0, round(upper_m / of_depth)))
-            pace[height] = min(MOST, max(0, round(pace_m_s / of_speed)))
-        return March(array("H", used), array("H", upper), array("H", pace))
+    def in_waters(self, nodes: Sequence[Node]) -> list[March | None]:
+        """Return the marches in some waters of the grid, those of one depth made together."""
+        found = {node: self.marches[node] for node in nodes if node in self.marches}
+        missing: dict[tuple[int, ProfileKind], list[int]] = {}
+        for depth, speed, profile in nodes:
+            if (depth, speed, profile) not in found:
+                missing.setdefault((depth, profile), []).append(speed)
+        for (depth, profile), speeds in missing.items():
+            made = self._climbed(depth, profile, speeds)
+            found.update(zip(((depth, speed, profile) for speed in speeds), made, strict=True))
+        self.marches.update(found)
+        self._forget()
+        return [found[node] for node in nodes]
+
+    def _climbed(self, depth: int, profile: ProfileKind, speeds: Sequence[int]) -> list[March | None]:
+        deep, last = (depth, profile), self._last
+        fast = [math.exp(SPEED_STEP * speed) for speed in speeds]
+        try:
+            if last is None or last[0] != deep:
+                last = self._last = deep, self.marching(math.exp(DEPTH_STEP * depth), fast[0], profile)
+        except DerivaError:
+            return [None] * len(speeds)
+        kept = array("H", last[1].rounded(fast, self.base_m))
+        fields = [kept[k : k + MARKS] for k in range(0, len(kept), MARKS)]
+        return [March(*fields[k : k + 3]) for k in range(0, len(fields), 3)]
 
     def marching(
         self, depth_m: float, speed_m_s: float, profile: ProfileKind, pace_error: float = 0.0
@@ -330,10 +332,20 @@ def waters_about(water: Water, *, depth_m: tuple[float, float], speed_m_s: tuple
         )
     )
     return [
-        (k, n, water.column(math.exp(DEPTH_STEP * k)).profile)
+        (k, n, profile)
         for k in range(i, last_i + 1)
+        for profile in _layered(water, k, depth_m)
         for n in range(j, last_j + 1)
     ]
+
+
+def _layered(water: Water, step: int, depth_m: tuple[float, float]) -> Iterable[ProfileKind]:
+    """Return how the current may be layered in waters between a step of depth and the next ones: where it turns thin over its
+    stones between two steps, both are mixed either way.
+    """
+    low, high = depth_m
+    about = (min(high, max(low, math.exp(DEPTH_STEP * (step + side)))) for side in (-1, 1))
+    return dict.fromkeys(water.column(depth).profile for depth in about)
 
 
 @lru_cache(maxsize=BETWEEN)

@@ -10,10 +10,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import chain
+from operator import sub
 from typing import Annotated
 
 from deriva.core.check import Checked
-from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, LYING, MARKS
+from deriva.core.drift.marches import CLOSER_BY_THE_BED, HEIGHTS, LYING, MARKS, NONE, UNIT
 from deriva.core.errors import DerivaError, NotRead
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
@@ -22,12 +23,10 @@ from deriva.core.model.water import SPEED_SD_SHARE, Water
 from deriva.core.ranges import DEPTH_M, SURFACE_SPEED_M_S, Most, Text
 from deriva.core.rigs.hung import (
     DEPTH_STEP,
-    NONE,
     PIECES,
     REACH,
     SPACING_STEP_M,
     SPEED_STEP,
-    UNIT,
     Family,
     FamilyKey,
     March,
@@ -44,7 +43,7 @@ NOWHERE = March(*(array("H", (NONE,) * MARKS) for _ in range(FIELDS)))
 """Stands for a water that the rig cannot be in."""
 
 MADE = " ".join(
-    str(one) for one in (1, HEIGHTS, LYING, CLOSER_BY_THE_BED, DEPTH_STEP, SPEED_STEP, PIECES, REACH, UNIT)
+    str(one) for one in (2, HEIGHTS, LYING, CLOSER_BY_THE_BED, DEPTH_STEP, SPEED_STEP, PIECES, REACH, UNIT)
 )
 """How marches are made: those that were made otherwise are not read. The first number goes up with the physics."""
 
@@ -56,6 +55,9 @@ REACH_SD, SPEED_REACH_SD = 3.0, 2.0
 
 WIDEST, FASTEST = 3.0, 2.0
 """And no further, whatever is not known: so much is marched for one question, and no more."""
+
+PRESSED = 7
+"""How hard the texts are pressed: by half a hundredth less than they can be, in a quarter of the time."""
 
 MOST_RIGS, MOST_KIN, MOST_TEXT = 4, 24, 60_000
 
@@ -175,17 +177,16 @@ def _closer(rig: Rig) -> list[Rig]:
 
 def packed(kin: Family, waters: Sequence[Node]) -> str:
     """Return a family's marches in some waters as a text. From water to water they differ by little: that is kept, pressed."""
-    marches = [kin.march(node) or NOWHERE for node in waters]
-    rows = ([one[field][p] for one in marches] for field in range(FIELDS) for p in range(MARKS))
-    steps = array("H", chain.from_iterable(_steps(row) for row in rows))
+    marches = array("H", b"".join(chain.from_iterable(march or NOWHERE for march in kin.in_waters(waters))))
+    steps = array("i")
+    for k in range(FIELDS * MARKS):
+        row = marches[k :: FIELDS * MARKS]
+        steps.extend(map(sub, row, chain((0,), row)))
     if sys.byteorder == "big":
         steps.byteswap()
     data = steps.tobytes()
-    return b64encode(zlib.compress(data[::2] + data[1::2], 9)).decode()
-
-
-def _steps(row: Sequence[int]) -> list[int]:
-    return [(value - before) % 65536 for before, value in zip([0, *row], row, strict=False)]
+    low, high = data[:: steps.itemsize], data[1 :: steps.itemsize]
+    return b64encode(zlib.compress(low + high, PRESSED)).decode()
 
 
 def unpacked(text: str, kin: Family, waters: Sequence[Node]) -> None:

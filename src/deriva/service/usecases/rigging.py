@@ -21,6 +21,7 @@ from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.rigs.packed import pack_rig
 from deriva.core.rigs.resolve import resolve
 from deriva.core.say import ranking
 from deriva.core.say.ranking import Ranking
@@ -127,3 +128,4 @@ def warm() -> None:
     advise(situation, wide)
     for kind in ("euro", "indicator"):
         path(situation, Tuning(kind, 0.9, 2.5), entry="straight", handling="dead", swing=False)
+    pack_rig(situation, Tuning("euro", 0.9, 2.5))
