@@ -22,7 +22,7 @@ from deriva.service.schemas.base import faults_of_validation
 from deriva.service.schemas.coach import AskedNoun
 from deriva.service.schemas.drift import DriftIn
 from deriva.service.schemas.nouns import SituationNoun
-from deriva.service.usecases import learn, practice, rigging
+from deriva.service.usecases import rigging
 from deriva.service.views.advice import coach_out, headless_advice, plain_json, steps_out
 from deriva.service.views.drift import drift_out
 
@@ -161,6 +161,8 @@ def bench(as_json: Annotated[bool, typer.Option("--json", help="write JSON")] = 
 @app.command()
 def warm() -> None:
     """Compile the numeric kernels, so that the first request does not wait for it."""
+    from deriva.service.usecases import learn, practice  # noqa: PLC0415 - they bring the database with them
+
     rigging.warm()
     learn.warm()
     practice.warm()

@@ -13,9 +13,10 @@ from typing import Any
 
 import httpx2 as httpx
 import pytest
+import uvicorn
 
-from deriva.service.serve import NotReady, check, serve
-from deriva.service.serving import free_port, kill_app, wait_for
+from deriva.service.serve import NotReady, check, options, serve
+from deriva.service.serving import STARTS_WITHIN_S, free_port, kill_app, wait_for
 from deriva.service.settings import Settings
 from deriva.service.store.cluster import Cluster
 from root import ROOT
@@ -223,6 +224,12 @@ def test_counts__of_all_processes_are_at_a_port_of_their_own(bare: str, tmp_path
     finally:
         if serving.poll() is None:
             kill_app(serving)
+
+
+def test_process__is_given_as_long_to_say_something_as_a_start_may_take() -> None:
+    """One that loads for longer than it is waited for is ended and started anew, and never answers anybody."""
+    config = uvicorn.Config("deriva.service.main:create", **options(Settings(database_url="")))
+    assert config.timeout_worker_healthcheck >= STARTS_WITHIN_S
 
 
 def test_serve__stopped_puts_away_what_its_counts_were_kept_in(

@@ -16,6 +16,10 @@ from deriva.service.settings import Settings
 
 HEADERS_BYTES = 65_536
 STOPS_WITHIN_S = 10
+SILENT_FOR_S = 120
+"""A process that says nothing for so long is hung, and another takes its place. One that has just been started says nothing
+until it is loaded, which takes seconds where the machine is slow and busy: taken for hung, it would be started for ever.
+"""
 
 
 class NotReady(RuntimeError):
@@ -77,6 +81,7 @@ def options(settings: Settings) -> dict[str, Any]:
         "proxy_headers": bool(settings.proxies),
         "forwarded_allow_ips": settings.proxies,
         "timeout_graceful_shutdown": STOPS_WITHIN_S,
+        "timeout_worker_healthcheck": SILENT_FOR_S,
     }
 
 
