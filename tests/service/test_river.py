@@ -3,6 +3,7 @@
 import asyncio
 import gzip
 from collections.abc import AsyncIterator, Callable, Coroutine, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -98,8 +99,10 @@ def today(bank: Bank) -> dict[str, Any]:
 def test_today__is_what_the_gauge_says_against_what_is_normal(
     bank: Bank, gauge: UUID, standin: StandIn
 ) -> None:
+    assert today(bank)["gauge"]["unasked"]
     standin.read(gauge)
     out = today(bank)
+    assert not out["gauge"]["unasked"]
     at = datetime.fromisoformat(out["flow"]["at"])
     truth = series(at, 1)
     assert out["flow"]["m3_s"] == pytest.approx(float(truth.flow_m3_s[0]), rel=1e-3)
@@ -320,6 +323,24 @@ def test_station__one_follower_that_cannot_be_stored_keeps_it_from_none_of_the_o
     stored = rows.execute("select distinct gauge_id from gauge_value").fetchall()
     assert {one for (one,) in stored} == set(both) - set(failed)
     assert len(failed) == 1
+
+
+def test_reading_now__says_what_another_reading_of_it_is_about_to_store(
+    bank: Bank, gauge: UUID, database: str, rows: psycopg.Connection
+) -> None:
+    """The round of all gauges may be storing what a new one said just when its angler asks for it."""
+    waiting = "select count(*) from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()"
+    with (
+        ThreadPoolExecutor(1) as angler,
+        psycopg.connect(database.replace("+asyncpg", "")) as another,
+    ):
+        another.execute("select 1 from gauge where id = %s for update", (gauge,))
+        another.execute("update gauge set read_at = now() where id = %s", (gauge,))
+        answer = angler.submit(bank.client.post, f"/api/gauges/{gauge}/read")
+        while not answer.done() and rows.execute(waiting).fetchone() == (0,):
+            pass
+        another.commit()
+        assert answer.result().json()["read_at"] is not None
 
 
 def test_without_a_gauge__the_page_says_so(bank: Bank, stranger: Bank) -> None:

@@ -3470,7 +3470,7 @@ export interface components {
         };
         /**
          * GaugeOut
-         * @description A gauge, and how old what it said is; ``trouble`` says why it is no newer.
+         * @description A gauge, and how old what it said is; ``trouble`` says why it is no newer, ``unasked`` that it is being asked first.
          */
         GaugeOut: {
             /**
@@ -3484,6 +3484,8 @@ export interface components {
             read_at: string | null;
             /** Trouble */
             trouble: string | null;
+            /** Unasked */
+            unasked: boolean;
         };
         /**
          * HeardOut

@@ -126,5 +126,10 @@ export function useSetup() {
 }
 
 const GAUGE_EVERY_MS = 120_000;
+const NEW_GAUGE_EVERY_MS = 5_000;
 
-export const useToday = (beat: string) => useQuery({ ...todayOf(beat), refetchInterval: GAUGE_EVERY_MS });
+export const useToday = (beat: string) =>
+  useQuery({
+    ...todayOf(beat),
+    refetchInterval: ({ state: { data } }) => (data?.gauge?.unasked ? NEW_GAUGE_EVERY_MS : GAUGE_EVERY_MS),
+  });

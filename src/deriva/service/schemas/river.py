@@ -53,12 +53,13 @@ class PreviewOut(Wire):
 
 
 class GaugeOut(Wire):
-    """A gauge, and how old what it said is; ``trouble`` says why it is no newer."""
+    """A gauge, and how old what it said is; ``trouble`` says why it is no newer, ``unasked`` that it is being asked first."""
 
     id: UUID
     name: str
     read_at: datetime | None
     trouble: str | None
+    unasked: bool
 
 
 class FlowOut(Wire):

@@ -95,9 +95,13 @@ async def owned(
     return set((await session.execute(statement)).scalars()) if rows else set()
 
 
-async def get_owned(session: AsyncSession, table: type[Row], angler_id: UUID, row_id: UUID) -> Row:
-    """Return a row of the angler's, or raise :class:`NotYours`."""
+async def get_owned(
+    session: AsyncSession, table: type[Row], angler_id: UUID, row_id: UUID, *, hold: bool = False
+) -> Row:
+    """Return a row of the angler's, or raise :class:`NotYours`. With ``hold`` whoever is changing it is waited for."""
     statement = select(table).where(table.id == row_id, table.angler_id == angler_id)
+    if hold:
+        statement = statement.with_for_update(key_share=True)
     row = (await session.execute(statement)).scalar_one_or_none()
     if row is None:
         raise NotYours(getattr(table, "__tablename__", "row"))

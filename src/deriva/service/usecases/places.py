@@ -93,4 +93,5 @@ async def read_gauge_now(sessions: Sessions, angler_id: UUID, gauge_id: UUID, *,
     async with httpx.AsyncClient(follow_redirects=False) as client:
         await refresh(sessions, [(angler_id, gauge_id)], client, sources=sources)
     async with sessions.begin() as session:
-        return await owned.get_owned(session, Gauge, angler_id, gauge_id)
+        # what was being stored by another reading of it meanwhile was not stored twice: it is there in a moment
+        return await owned.get_owned(session, Gauge, angler_id, gauge_id, hold=True)

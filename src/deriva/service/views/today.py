@@ -61,7 +61,13 @@ def today_out(day: Day) -> TodayOut:
 
 def gauge_out(gauge: Gauge) -> GaugeOut:
     """Return the wire form of how a gauge last answered."""
-    return GaugeOut(id=gauge.id, name=gauge.name, read_at=gauge.read_at, trouble=gauge.trouble)
+    return GaugeOut(
+        id=gauge.id,
+        name=gauge.name,
+        read_at=gauge.read_at,
+        trouble=gauge.trouble,
+        unasked=gauge.url is not None and gauge.tried_at is None,
+    )
 
 
 def _weather_out(river: River, here: WeatherHour | None) -> WeatherOut | None:

@@ -108,7 +108,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           role="status"
         >
           {gauge
-            ? `Gauge ${gauge.name}: ${flow ? `last value ${age(flow.age_h)}, ${flow.worth}` : "no value yet"}.${gauge.trouble ? ` At the last try ${gauge.trouble}; what it said before stands.` : ""}`
+            ? `Gauge ${gauge.name}: ${flow ? `last value ${age(flow.age_h)}, ${flow.worth}` : gauge.unasked ? "being asked for the first time" : "no value yet"}.${gauge.trouble ? ` At the last try ${gauge.trouble}; what it said before stands.` : ""}`
             : "This river has no gauge here."}
         </p>
         {gauge && <PastFile gauge={gauge.id} />}
