@@ -2,7 +2,7 @@
 
 import csv
 import io
-from datetime import datetime
+from datetime import UTC, datetime
 
 import psycopg
 import pytest
@@ -254,7 +254,8 @@ def test_single_dry__takes_nothing_that_hangs_and_a_rig_not_without_it(
 
 def test_reading__by_bubble_and_by_staff(bank: Bank) -> None:
     speed = {"how": "bubbles", "distance_m": 3.0, "seconds": 4.0}
-    row = bank.kept("readings", bank.reading(at=at(60 * 24 * 365), speed=speed, depth_how="staff"))
+    read_at = datetime.now(UTC).isoformat()
+    row = bank.kept("readings", bank.reading(at=read_at, speed=speed, depth_how="staff"))
     now = bank.lie_now()
     reading = now["reading"]
     assert reading["id"] == row
@@ -262,7 +263,7 @@ def test_reading__by_bubble_and_by_staff(bank: Bank) -> None:
     assert reading["speed_error_m_s"] == pytest.approx(0.0895, abs=0.001)
     assert reading["depth_sd_m"] == pytest.approx(0.05 * 0.8)
     kept = {"how": "timed", "surface_speed_m_s": 0.75, "error_m_s": reading["speed_error_m_s"]}
-    bank.kept("readings", bank.reading(at=at(60 * 24 * 365), speed=kept, wind_m_s=4.0), row)
+    bank.kept("readings", bank.reading(at=read_at, speed=kept, wind_m_s=4.0), row)
     changed = bank.lie_now()["reading"]
     assert (changed["speed_how"], changed["wind_m_s"]) == ("bubbles", 4.0)
     assert changed["speed_error_m_s"] == reading["speed_error_m_s"]

@@ -1,12 +1,14 @@
 """The demo: an invented angler on the invented river Marrowen, with two made-up seasons in the ledger."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.ext.asyncio import AsyncSession
 from uuid_utils.compat import uuid7
 
+from deriva.core.model.beat import BeatRules
 from deriva.core.model.water import WaterKind
+from deriva.core.read import write_noun
 from deriva.core.tackle.food import Feeding
 from deriva.core.water.profile import BedKind
 from deriva.core.water.sounding import DepthHow
@@ -56,7 +58,7 @@ WATER_C = 12.5
 BEATS = (
     DemoBeat(
         "Sallow Bend", 2, True,
-        "Two flies at most. Barbless hooks. No lead. Catch and release. Open 15 March to 31 December.", True, 2.0, 225.0,
+        "Two flies at most. Barbless hooks. No lead. Catch and release. Open all year.", True, 2.0, 225.0,
         (
             DemoLie("Alder tail", "tail_out", "gravel", 20, 0.55, "staff", 0.35, 10, "Fish drop back here at dusk.", "mixed"),
             DemoLie("Long glide", "glide", "gravel", 75, 1.0, "eye", 0.30, 11, "Weed along the far side."),
@@ -89,8 +91,8 @@ BEATS = (
 LATITUDE, LONGITUDE = 47.0, -15.0
 """Where the invented country lies: in the middle of an ocean."""
 
-RULES = {"barbless": True, "lead": False, "release": True, "season_first": "03-15", "season_last": "12-31"}
-"""What holds on every beat of the Marrowen."""
+RULES = BeatRules(barbless=True, lead=False, release=True)
+"""What holds on every beat of the Marrowen. It is never closed: a demo that is looked at in winter is to be fished, too."""
 
 
 def _reading(lie: DemoLie, row: Lie, clarity_m: float, at: datetime) -> Reading | None:
@@ -126,7 +128,7 @@ async def seed(session: AsyncSession) -> Angler:
     for position, beat in enumerate(BEATS):
         row = Beat(
             id=uuid7(), angler_id=angler.id, river_id=river.id, position=position, name=beat.name,
-            rules={**RULES, "max_flies": beat.max_flies, "added_weight": beat.added_weight},
+            rules=write_noun(replace(RULES, max_flies=beat.max_flies, added_weight=beat.added_weight)),
             rules_text=beat.rules_text, wading_allowed=beat.wading_allowed,
             flows_to_deg=beat.flows_to_deg,
         )  # fmt: skip

@@ -60,7 +60,7 @@ export function LaneStrip({ spot, drifts, work, onMove, onBottom }: Props) {
       </Step>
       <button
         type="button"
-        className="min-w-0 grow text-left leading-tight"
+        className="min-w-0 grow py-1 text-left leading-tight short:py-0"
         aria-live="polite"
         onClick={() => swiped.current || onBottom()}
       >

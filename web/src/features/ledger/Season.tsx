@@ -20,9 +20,12 @@ const NARROW_PX = 34;
 
 /** A year: the flow of the river, and every outing on its day. A mark leads to its outing, by a tap or by keys. */
 export function Season() {
-  const [year, setYear] = useState(() => new Date().getFullYear());
-  const season = useSeason(year);
-  const found = season.data;
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [now] = useState(() => new Date().getFullYear());
+  const years = useSeason(now).data?.years ?? [];
+  // a year in which nothing was fished yet shows nothing: the last one that has something does
+  const year = chosen ?? (years.includes(now) ? now : (years[0] ?? now));
+  const found = useSeason(year).data;
   const at = found?.years.indexOf(year) ?? -1;
   const other = (k: number) => found?.years[k];
   // what is in it comes later and takes no room that is not here already: the list below is tapped meanwhile
@@ -33,9 +36,9 @@ export function Season() {
           className="px-2!"
           aria-label="the year before"
           disabled={other(at + 1) === undefined}
-          onClick={() => setYear(other(at + 1) ?? year)}
+          onClick={() => setChosen(other(at + 1) ?? year)}
         >
-          {year - 1}
+          {other(at + 1) ?? year - 1}
         </Button>
         <figcaption className="truncate text-center">
           <span className="block font-semibold">{year}</span>
@@ -49,9 +52,9 @@ export function Season() {
           className="px-2!"
           aria-label="the year after"
           disabled={at <= 0}
-          onClick={() => setYear(other(at - 1) ?? year)}
+          onClick={() => setChosen(other(at - 1) ?? year)}
         >
-          {year + 1}
+          {(at > 0 && other(at - 1)) || year + 1}
         </Button>
       </div>
       <div style={{ height: HIGH }}>{found && <YearPicture year={found} />}</div>
