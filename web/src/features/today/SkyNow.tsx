@@ -38,7 +38,7 @@ export function SkyNow({ today }: { today: Today }) {
   );
 }
 
-const R = 34;
+const R = 31;
 
 /** Where the sun stands: around is the compass, north up; the middle is straight above, the rim the horizon. */
 function Sun({ height, azimuth }: { height: number; azimuth: number }) {
@@ -56,7 +56,7 @@ function Sun({ height, azimuth }: { height: number; azimuth: number }) {
     >
       <circle cx={40} cy={40} r={R} fill="var(--paper)" stroke="var(--line)" strokeWidth={2} />
       <circle cx={40} cy={40} r={R / 2} fill="none" stroke="var(--line)" />
-      <text x={40} y={17} textAnchor="middle" fontSize={11} fill="var(--soft)">
+      <text x={40} y={21} textAnchor="middle" fontSize={11} fill="var(--soft)">
         N
       </text>
       <circle
