@@ -19,6 +19,7 @@ from sqlalchemy.ext.asyncio import AsyncSession
 from deriva.service.adapters import gauge as adapter
 from deriva.service.adapters.gauge import Sources, Unread, read_gauge
 from deriva.service.store import due, gauges
+from deriva.service.store.address import sync_connect
 from deriva.service.store.engine import Sessions, connect
 from deriva.service.store.models import Gauge
 from deriva.service.store.owned import Key
@@ -332,7 +333,7 @@ def test_reading_now__says_what_another_reading_of_it_is_about_to_store(
     waiting = "select count(*) from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()"
     with (
         ThreadPoolExecutor(1) as angler,
-        psycopg.connect(database.replace("+asyncpg", "")) as another,
+        sync_connect(database) as another,
     ):
         another.execute("select 1 from gauge where id = %s for update", (gauge,))
         another.execute("update gauge set read_at = now() where id = %s", (gauge,))

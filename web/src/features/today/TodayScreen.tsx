@@ -43,6 +43,14 @@ function age(hours: number): string {
   return `${Math.round(hours / 24)} days ago`;
 }
 
+/** What was heard of a gauge last, and why it is no newer. */
+function heard(gauge: NonNullable<Today["gauge"]>, flow: Today["flow"]): string {
+  const nothing = gauge.unasked ? "being asked for the first time" : "no value yet";
+  const last = flow ? `last value ${age(flow.age_h)}, ${flow.worth}` : nothing;
+  const trouble = gauge.trouble ? ` At the last try ${gauge.trouble}; what it said before stands.` : "";
+  return `Gauge ${gauge.name}: ${last}.${trouble}`;
+}
+
 function Page({ beat, today }: { beat: Beat; today: Today }) {
   const { show, say, clock } = useUnits();
   const { flow, gauge, normal, recession } = today;
@@ -107,9 +115,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
           className={`mt-2 text-sm ${gauge?.trouble ? "font-semibold text-caution" : "text-soft"}`}
           role="status"
         >
-          {gauge
-            ? `Gauge ${gauge.name}: ${flow ? `last value ${age(flow.age_h)}, ${flow.worth}` : gauge.unasked ? "being asked for the first time" : "no value yet"}.${gauge.trouble ? ` At the last try ${gauge.trouble}; what it said before stands.` : ""}`
-            : "This river has no gauge here."}
+          {gauge ? heard(gauge, flow) : "This river has no gauge here."}
         </p>
         {gauge && <PastFile gauge={gauge.id} />}
       </div>
