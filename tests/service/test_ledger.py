@@ -88,3 +88,23 @@ def test_stay__is_told_again_as_the_coach_tells_the_same_drifts_now(bank: Bank) 
     other = bank.kept("outings", bank.outing(started_at=at(600)))
     assert bank.client.get(f"/api/outings/{other}/stops/{stop}/story").status_code == 404
     assert datetime.fromisoformat(at(0)).year == 2026
+
+
+def test_month__turns_with_the_sun_over_the_river(bank: Bank, rows: psycopg.Connection) -> None:
+    """An evening of September in the far west is October by Greenwich already."""
+    rows.execute("update river set longitude = -120.0 where id = %s", (bank.beat["river_id"],))
+    evening = "2026-10-01T01:00:00Z"
+    outing = bank.kept("outings", bank.outing(started_at=evening))
+    setting = bank.kept(
+        "settings", bank.setting(bank.kept("stops", bank.stop(outing, at=evening)), at=evening)
+    )
+    bank.kept("drifts", bank.drift(setting, at=evening))
+    asked = {
+        word: bank.client.get("/api/search", params={"find": word}).json()
+        for word in ("september", "october")
+    }
+    assert [[one["id"] for one in said["outings"]] for said in asked.values()] == [[outing], []]
+    months = bank.client.post("/api/learn/answers", json={"by": "month"}).json()["parts"]
+    assert [(one["key"], one["drifts"]) for one in months] == [("9", 1)]
+    bank.kept("shares", {"outing_id": outing, "reader": "friend@example.org", "blur_m": 1000.0})
+    assert [one["name"] for one in bank.client.get("/api/shares").json()] == ["2026-09-30"]

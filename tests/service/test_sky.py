@@ -1,7 +1,7 @@
 """Weather and sun: read over HTTP from the stand-in, well and broken; the sun against another library."""
 
 import json
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, timedelta, timezone
 from typing import Any
 from uuid import UUID
 
@@ -48,13 +48,24 @@ def test_sun__agrees_with_the_nrel_algorithm_of_pvlib(
 
 
 def test_sun_day__turns_in_order_and_not_at_all_in_the_polar_night() -> None:
-    day = sun_day(latitude=47.0, longitude=-15.0, day=datetime(2026, 5, 1, tzinfo=UTC).date())
+    day = sun_day(latitude=47.0, longitude=-15.0, at=datetime(2026, 5, 1, tzinfo=UTC))
     assert day.rises is not None
     assert day.sets is not None
     assert day.dark is not None
     assert day.rises < day.sets < day.dark
-    winter = sun_day(latitude=80.0, longitude=0.0, day=datetime(2026, 12, 21, tzinfo=UTC).date())
+    winter = sun_day(latitude=80.0, longitude=0.0, at=datetime(2026, 12, 21, tzinfo=UTC))
     assert (winter.rises, winter.sets) == (None, None)
+
+
+@pytest.mark.parametrize("longitude", [-179.0, -120.0, 0.0, 87.0, 174.0])
+def test_sun_day__is_the_day_that_is_over_the_river(longitude: float) -> None:
+    """Whatever the hour by Greenwich: asked at noon there, the sun has risen within half a day and sets within another."""
+    noon = datetime(2026, 3, 20, 12, tzinfo=timezone(timedelta(hours=longitude / 15.0)))
+    day = sun_day(latitude=47.0, longitude=longitude, at=noon)
+    assert day.rises is not None
+    assert day.sets is not None
+    assert timedelta(0) < noon - day.rises < timedelta(hours=12)
+    assert timedelta(0) < day.sets - noon < timedelta(hours=12)
 
 
 GOOD = {

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import UTC, datetime
 
 from astral import Observer
 from astral.sun import azimuth, dusk, elevation, sunrise, sunset
@@ -25,13 +25,15 @@ def sun_at(*, latitude: float, longitude: float, at: datetime) -> tuple[float, f
     return height, bearing % 360.0
 
 
-def sun_day(*, latitude: float, longitude: float, day: date) -> SunDay:
-    """Return when the sun rises and sets on a day, and when it is dark (civil twilight ends)."""
+def sun_day(*, latitude: float, longitude: float, at: datetime) -> SunDay:
+    """Return when the sun rises and sets on the day of an aware time, as its zone counts days, and when it is dark (civil
+    twilight ends).
+    """
     observer = Observer(latitude, longitude)
 
-    def turn(of: Callable[[Observer, date], datetime]) -> datetime | None:
+    def turn(of: Callable[..., datetime]) -> datetime | None:
         try:
-            return of(observer, day)
+            return of(observer, at.date(), tzinfo=at.tzinfo).astimezone(UTC)
         except ValueError:  # beyond the circles there are days without
             return None
 

@@ -19,6 +19,7 @@ from sqlalchemy import (
     Select,
     String,
     Text,
+    Time,
     and_,
     case,
     cast,
@@ -58,14 +59,12 @@ from deriva.service.store.models import (
     Stop,
 )
 from deriva.service.store.outings import AT_BEAT
-
-AT_RIVER = and_(Beat.angler_id == River.angler_id, Beat.river_id == River.id)
+from deriva.service.store.over_river import AT_RIVER, over_river
 
 
 def _sun_hour() -> ColumnElement[float]:
     """Return the hour by the sun: at noon it is highest, to a quarter of an hour; null where the river has no place."""
-    utc = extract("epoch", func.timezone("UTC", Effort.at)) / 3600.0 + River.longitude / 15.0
-    return cast(utc - 24.0 * func.floor(utc / 24.0), Float)
+    return cast(extract("epoch", cast(over_river(Effort.at, River.longitude), Time)) / 3600.0, Float)
 
 
 _WITH_DROPPER = Setting.setup["dropper_form"].astext.is_not(None)
@@ -117,7 +116,7 @@ def _keys() -> dict[DimensionName, ColumnElement[Any]]:
         "beat": cast(literal_column("newest.beat_id"), String),
         "flow": Effort.flow_class.expression,
         "light": Effort.light.expression,
-        "month": cast(extract("month", Effort.at), String),
+        "month": cast(extract("month", over_river(Effort.at, func.coalesce(River.longitude, 0.0))), String),
         "trend": cast(literal_column("flows.trend"), String),
         "ranked": func.nullif(Foretold.ranked, NOT_KNOWN),
         **{name: _side(asked, name) for asked, name in SCHOOL_OF.items()},
@@ -152,7 +151,7 @@ OUTLINED = 150
 """So many outings are looked over for it, the newest: what can be asked of them, can be asked of all."""
 
 
-OF_THE_RIVER: frozenset[DimensionName] = frozenset({"hour", "trend", "gauged"})
+OF_THE_RIVER: frozenset[DimensionName] = frozenset({"hour", "month", "trend", "gauged"})
 """What hangs on where the river is, and on its gauge."""
 
 OF_THE_SETTING: frozenset[DimensionName] = frozenset({"took", *SCHOOL_OF.values()})

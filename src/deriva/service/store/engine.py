@@ -40,12 +40,16 @@ def unreachable(error: DBAPIError) -> bool:
     return error.connection_invalidated or isinstance(error, UNREACHABLE) or state.startswith(STATES)
 
 
-SETTINGS = {"jit": "off", "work_mem": "32MB", "random_page_cost": "1.1"}
+CLOCK = {"timezone": "UTC"}
+"""What an hour, a day or a year is must not hang on where a host keeps its database. A pooler hands it on."""
+
+SETTINGS = {**CLOCK, "jit": "off", "work_mem": "32MB", "random_page_cost": "1.1"}
 """To compile a query of some milliseconds takes the server half a second; what is counted is sorted on disk, in the order of a
 language, where less memory is allowed. A pooler is told the same (docs/settings.md).
 """
 
 UNPREPARED: dict[str, Any] = {
+    "server_settings": CLOCK,
     "statement_cache_size": 0,
     "prepared_statement_cache_size": 0,
     # the next transaction may be on a connection where this name is taken

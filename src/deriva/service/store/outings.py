@@ -24,6 +24,7 @@ from deriva.service.store.models import (
     Setting,
     Stop,
 )
+from deriva.service.store.over_river import outing_began
 
 Under = type[Stop | Effort | Caught]
 
@@ -87,7 +88,7 @@ def _fits(angler_id: UUID, field: str, keys: Sequence[str]) -> ColumnElement[boo
     if field == "beat":
         return Outing.beat_id.in_([UUID(key) for key in keys])
     if field in ("month", "year"):
-        return extract(field, Outing.started_at).in_([int(key) for key in keys])
+        return extract(field, outing_began()).in_([int(key) for key in keys])
     if field == "note":
         return Outing.id.in_(_noted(angler_id, keys[0]))
     if field in ("fish", "blank"):

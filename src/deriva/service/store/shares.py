@@ -15,11 +15,12 @@ from deriva.service.store.models import (
     Outing,
     Share,
 )
+from deriva.service.store.over_river import outing_began
 from deriva.service.store.owned import NotYours, get_owned
 
 
 def _name_of_share() -> Any:  # noqa: ANN401 - an expression of SQL
-    return func.coalesce(Beat.name, func.to_char(Outing.started_at, "YYYY-MM-DD"))
+    return func.coalesce(Beat.name, func.to_char(outing_began(), "YYYY-MM-DD"))
 
 
 async def shares_of(session: AsyncSession, angler_id: UUID) -> Sequence[tuple[Share, str]]:

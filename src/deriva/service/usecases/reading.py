@@ -26,7 +26,7 @@ from deriva.service.schemas.log import ReadingIn, SpeedBubbles, SpeedTimed
 from deriva.service.store import gauges, observed, owned, places
 from deriva.service.store.models import Angler, Beat, Lie, Reading, River, Sounding
 from deriva.service.usecases.box import box_of
-from deriva.service.usecases.river import AtFlow, Rated, State, light_at, rated_lies, state_of
+from deriva.service.usecases.river import AtFlow, Rated, State, light_at, over_river, rated_lies, state_of
 
 FRESH = timedelta(hours=FRESH_H)
 YEAR = timedelta(days=365.25)
@@ -184,7 +184,7 @@ def _situation(
         school=read_noun(School, angler.school if lie.school is None else lie.school),
         box=known.box,
         rod=read_noun(Rod, angler.rod),
-        month=known.now.month,
+        month=over_river(river, known.now).month,
         hemisphere="south" if (river.latitude or 0.0) < 0.0 else "north",
         light="day" if light is None else light.to_see_by,
     )

@@ -5,7 +5,7 @@ import logging
 from collections import defaultdict
 from collections.abc import Awaitable, Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, timedelta, timezone
 from typing import Protocol
 from uuid import UUID
 
@@ -343,6 +343,14 @@ async def state_of(session: AsyncSession, angler_id: UUID, river_id: UUID, *, no
         years=years,
         history=history,
     )
+
+
+SUN_DEG_PER_H = 15.0
+
+
+def over_river(river: River, at: datetime) -> datetime:
+    """Return a time as the sun over a river has it, by Greenwich where its place is not known: days and months turn there."""
+    return at.astimezone(timezone(timedelta(hours=(river.longitude or 0.0) / SUN_DEG_PER_H)))
 
 
 def light_at(river: River, at: datetime, *, cloud: float) -> Light | None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
@@ -20,10 +20,9 @@ from deriva.service.formats.samples import Parameter
 from deriva.service.store import gauges, owned
 from deriva.service.store.models import Angler, Beat, River, WeatherHour
 from deriva.service.usecases.reading import Standing, standings
-from deriva.service.usecases.river import HISTORY_DAYS, State, light_at, state_of
+from deriva.service.usecases.river import HISTORY_DAYS, State, light_at, over_river, state_of
 
 HOUR = timedelta(hours=1)
-SUN_DEG_PER_H = 15.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +146,7 @@ async def _hourly(
 
 def _day(river: River, now: datetime) -> MonthDay:
     """Return the day of the year over a river: it turns with the sun there."""
-    there = now + timedelta(hours=(river.longitude or 0.0) / SUN_DEG_PER_H)
+    there = over_river(river, now)
     return there.month, there.day
 
 
@@ -179,8 +178,8 @@ def _sun(river: River, sky: WeatherHour | None, *, now: datetime) -> Sun | None:
     light = light_at(river, now, cloud=sky.cloud if sky else 0.0)
     if light is None or river.latitude is None or river.longitude is None:
         return None
-    day = now.astimezone(UTC).date()
-    return Sun(light, sun_day(latitude=river.latitude, longitude=river.longitude, day=day))
+    there = over_river(river, now)
+    return Sun(light, sun_day(latitude=river.latitude, longitude=river.longitude, at=there))
 
 
 def _ahead(
