@@ -3,6 +3,8 @@ SHELL := /bin/bash
 .DEFAULT_GOAL := help
 # Some machines set this; it makes every start recompile everything.
 unexport PYTHONDONTWRITEBYTECODE
+# A newer npm is nothing to tell whoever starts a demo.
+export NPM_CONFIG_UPDATE_NOTIFIER := false
 
 BIN := .venv/bin
 NPM := npm --prefix web

@@ -95,7 +95,11 @@ export default defineConfig({
     },
   },
   // its <style> elements would need a hole in the content policy
-  resolve: { alias: { "react-style-singleton": new URL("./src/ui/styles.ts", import.meta.url).pathname } },
+  resolve: {
+    alias: {
+      "react-style-singleton": decodeURIComponent(new URL("./src/ui/styles.ts", import.meta.url).pathname),
+    },
+  },
   worker: { format: "es" },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   test: { environment: "node", include: ["src/**/*.test.ts"] },
