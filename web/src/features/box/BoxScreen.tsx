@@ -123,7 +123,7 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
         <button
           type="button"
           onClick={onOpen}
-          className="flex min-h-14 min-w-[min(100%,9.5rem)] flex-1 overflow-hidden items-center gap-2 text-left"
+          className="flex min-h-14 min-w-[min(100%,12rem)] flex-1 overflow-hidden items-center gap-2 text-left"
         >
           <FlyPicture item={item} />
           <span className="min-w-0">
@@ -137,24 +137,26 @@ function Kind({ item, onOpen }: { item: BoxItem; onOpen: () => void }) {
             )}
           </span>
         </button>
-        <Button
-          aria-label={`one ${item.words} fewer`}
-          className="w-[56px] shrink-0 px-0 text-2xl"
-          onClick={() => count(-1)}
-        >
-          −
-        </Button>
-        <span className="min-w-7 shrink-0 text-center text-xl font-semibold">
-          {item.left}
-          <span className="sr-only"> left</span>
+        <span className="flex shrink-0 items-center gap-1">
+          <Button
+            aria-label={`one ${item.words} fewer`}
+            className="w-[56px] shrink-0 px-0 text-2xl"
+            onClick={() => count(-1)}
+          >
+            −
+          </Button>
+          <span className="min-w-7 shrink-0 text-center text-xl font-semibold">
+            {item.left}
+            <span className="sr-only"> left</span>
+          </span>
+          <Button
+            aria-label={`one ${item.words} more`}
+            className="w-[56px] shrink-0 px-0 text-2xl"
+            onClick={() => count(1)}
+          >
+            +
+          </Button>
         </span>
-        <Button
-          aria-label={`one ${item.words} more`}
-          className="w-[56px] shrink-0 px-0 text-2xl"
-          onClick={() => count(1)}
-        >
-          +
-        </Button>
       </div>
     </li>
   );

@@ -3,10 +3,13 @@ import type { BoxItem } from "../../api/client";
 
 const PX_PER_MM = 3.6;
 
+/** As wide beside a long name as beside a short one: two flies of a size are drawn of a size. */
+const PLACE = "h-12 w-20 shrink-0";
+
 export function FlyPicture({ item }: { item: BoxItem }) {
   if (item.kind === "float")
     return (
-      <svg viewBox="0 0 100 60" className="h-14 w-24" aria-hidden>
+      <svg viewBox="0 0 100 60" className={PLACE} aria-hidden>
         <circle cx={50} cy={30} r={(item.size_mm ?? 10) * 1.35} fill="var(--paper)" stroke="var(--ink)" />
         <path
           d={`M${50 - (item.size_mm ?? 10) * 1.35} 30a${(item.size_mm ?? 10) * 1.35} ${(item.size_mm ?? 10) * 1.35} 0 0 1 ${2 * (item.size_mm ?? 10) * 1.35} 0z`}
@@ -16,7 +19,7 @@ export function FlyPicture({ item }: { item: BoxItem }) {
     );
   if (item.kind === "dry")
     return (
-      <svg viewBox="0 0 100 60" className="h-14 w-24" aria-hidden>
+      <svg viewBox="0 0 100 60" className={PLACE} aria-hidden>
         <path d="M22 36q28 14 56 0q-28 -9 -56 0z" fill="var(--bed)" stroke="var(--ink)" />
         <path d="M34 31q26 -26 44 -18q-16 6 -26 20z" fill="var(--paper)" stroke="var(--ink)" />
         <path d="M30 40l-6 10m14 -9l-3 11m12 -11l2 11m10 -12l5 9" stroke="var(--ink)" fill="none" />
@@ -29,7 +32,7 @@ export function FlyPicture({ item }: { item: BoxItem }) {
   const from = 6 + bead;
   const to = from + shank;
   return (
-    <svg viewBox="0 0 100 60" className="h-14 w-24" aria-hidden>
+    <svg viewBox="0 0 100 60" className={PLACE} aria-hidden>
       <path
         d={`M${from} ${y}H${to}q9 0 9 10t-9 10q-6 0 -7 -6`}
         fill="none"
