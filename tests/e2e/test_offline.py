@@ -60,11 +60,35 @@ def test_bank__opens_cold_without_signal_and_loses_no_tap(
     expect(main).to_contain_text("7 drifts · 0 fish · 1 missed · 2 touches")
     expect(main).to_contain_text("As it stands on this device")
     sound(page)
-    go(page, "Log")
+    go(page, "Log")  # where one stands, though the ledger is of no lie
+    expect(page.get_by_text("7 drifts here")).to_be_visible()
+    mute = page.get_by_text("The coach was not taken along")
+    expect(mute).to_be_visible()
     context.set_offline(False)
     expect(page.get_by_text("all saved")).to_be_visible(timeout=15_000)
+    expect(mute).to_be_hidden()  # it is asked again, and not only at the next tap
+    expect(page.get_by_test_id("coach")).to_have_attribute("data-after", "7")
     outcomes = {"Clean": "clean", "Tick": "tick", "Hung up": "hung", "Missed": "missed"}
     assert logged(running) == [(outcomes[tap], k == len(TAPS) - 1) for k, tap in enumerate(TAPS)]
+    page.goto("/")  # opened anew
+    expect(page.get_by_role("main")).to_contain_text("Cinder Weir · Marrowen")
+
+
+def test_lie__that_was_never_opened_is_fished_without_signal(page: Page, context: BrowserContext) -> None:
+    """With what hangs on the rod. What is asked of it in vain, again and again, does not take the pad away."""
+    lie(page, "Ash run")
+    go(page, "Rig")
+    heading(page, "in the zone")
+    go(page, "Log")
+    begin(page)
+    page.get_by_role("button", name="Clean").click()
+    context.set_offline(True)
+    page.get_by_role("button", name="Leave the keys").click()
+    page.get_by_role("link", name=re.compile("Alder tail")).click()
+    expect(page.get_by_text("what hangs on the rod")).to_be_visible()
+    page.get_by_role("button", name="Fish Alder tail").click()
+    page.get_by_role("button", name="Tick").click()
+    expect(page.get_by_text("1 drift here")).to_be_visible()
 
 
 KEEP_THE_ENGINE = """async (spoil) => {

@@ -7,6 +7,7 @@ import { Ribbon } from "../draw/ribbon";
 import { Pictures } from "../features/files/Pictures";
 import { WordsHere } from "../features/trade/WordsHere";
 import { settle, useKeptAngler } from "../local/angler";
+import { useStanding } from "../local/logbook";
 import { flush, onHeard, waiting } from "../local/outbox";
 import { device } from "../local/records";
 import { useChangeUnits, useSession } from "../queries/angler";
@@ -22,6 +23,7 @@ import { NoSignal } from "./NoSignal";
 import { Screens, useShown } from "./screens";
 import { Shortcuts, useKeys } from "./shortcuts";
 import { useTitle } from "./title";
+import { beatOf, useLie } from "./where";
 
 /** What hardly any opening of the app begins with. */
 const AskOnce = brought(() => import("../features/account/AskOnce")).part("AskOnce");
@@ -111,7 +113,7 @@ export function Shell() {
   const ended = Boolean(session.data && !session.data.angler && kept);
   const [signingIn, setSigningIn] = useState(false);
   const lies = beats.data?.flatMap((beat) => beat.lies.map((one) => one.id)) ?? [];
-  const lie = lieId ?? lies[0];
+  const lie = useLie(beats.data ?? [], path);
   const step = (path.split("/").at(-1) ?? "read") as Step;
   const beside = ["build", "compare"].includes(path.split("/").at(-1) ?? "");
   const inLog =
@@ -263,10 +265,11 @@ export function Shell() {
   );
 }
 
-/** The start: the river today at the first beat. */
+/** The start: the river today at the beat where one fishes, or else at the first. */
 export function Start() {
   const beats = useBeats();
-  const first = beats.data?.[0];
+  const standing = useStanding();
+  const first = standing === undefined ? undefined : (beatOf(beats.data ?? [], standing) ?? beats.data?.[0]);
   // a step taken meanwhile stands, also while its file is still being fetched
   const [path] = useLocation();
   if (path !== "/") return <Working what="Reading the river" here />;

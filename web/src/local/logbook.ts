@@ -35,13 +35,17 @@ const openOf = (outings: Of<"outings">[]): Of<"outings"> | null =>
     .sort(byTime((e) => e.body.started_at))
     .at(-1) ?? null;
 
+/** The stays at lies of an outing, the first one first. */
+const stopsIn = (entries: Entry[], outing: Of<"outings"> | null): Of<"stops">[] =>
+  entries
+    .filter((e): e is Of<"stops"> => e.kind === "stops" && e.body.outing_id === outing?.id)
+    .sort(byTime((e) => e.body.at));
+
 /** The log as it stands at a lie, from what is kept of an angler: of the outing under way, and of what the service has not taken, all. */
 export function logAt(entries: Entry[], lie: string): Log {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
   const outing = openOf(of("outings"));
-  const stops = of("stops")
-    .filter((e) => e.body.outing_id === outing?.id)
-    .sort(byTime((e) => e.body.at));
+  const stops = stopsIn(entries, outing);
   const latest = stops.at(-1) ?? null;
   const stop = latest?.body.lie_id === lie ? latest : null;
   // read again while one stays, a lie is another stop: what was fished before is still of this stay
@@ -106,6 +110,18 @@ export async function readStand(
   return logAt([...outings, ...(open ? await stopsOf(open.id) : [])], lie);
 }
 
+/** Whose log the device keeps. */
+const kept = async (): Promise<string | undefined> =>
+  ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
+
+/** The lie at which one stands in the outing under way; null where there is none, undefined while the device is being read. */
+export const useStanding = (): string | null | undefined =>
+  useLiveQuery(async () => {
+    const angler = await kept();
+    const open = angler ? openOf(await ofKind(angler, "outings")) : null;
+    return open ? (stopsIn(await stopsOf(open.id), open).at(-1)?.body.lie_id ?? null) : null;
+  }, []);
+
 /** The live log at a lie; undefined while the device is still being read. */
 export const useLog = (angler: string, lie: string): Log | undefined =>
   useLiveQuery(async () => (angler ? readLog(angler, lie) : undefined), [angler, lie]);
@@ -131,7 +147,7 @@ export const heldAt = (entries: Entry[], lie: Told): Held | null => {
 /** The newest reading of a lie that the service has not told of; undefined while the device is being read. */
 export const useHeldNow = (lie: Told): Held | null | undefined =>
   useLiveQuery(async () => {
-    const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
+    const angler = await kept();
     return angler ? heldAt(await ofKind(angler, "readings"), lie) : null;
   }, [lie.id, lie.reading?.at]);
 export const useHeld = (lie: Told): Held | null => useHeldNow(lie) ?? null;
@@ -226,7 +242,7 @@ export const useAsWritten = <T extends { id: string; ended_at: string | null }>(
 /** Lies that were added or changed here and are not at the service yet. */
 export const useHeldLies = (): Of<"lies">[] =>
   useLiveQuery(async () => {
-    const angler = ((await device.notes.get("angler"))?.value as { id: string } | undefined)?.id;
+    const angler = await kept();
     if (!angler) return [];
     const lies = await ofKind(angler, "lies");
     return lies.filter((e) => e.sent === 0 && e.refused === null);

@@ -23,9 +23,12 @@ export const coachOf = (lie: string, asked: CoachIn | null) => ({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-/** What the drifts so far say, and the next change; the last answer stands while the next is on its way. */
+/**
+ * What the drifts so far say, and the next change; the last answer stands while the next is on its way. What could not be said
+ * without signal is asked again with it.
+ */
 export const useCoach = (lie: string, asked: CoachIn | null) =>
-  useQuery({ ...coachOf(lie, asked), placeholderData: keepPreviousData });
+  useQuery({ ...coachOf(lie, asked), refetchOnReconnect: true, placeholderData: keepPreviousData });
 
 const LIKELY = ["clean", "tick", "hung", "missed", "fish"] as const;
 

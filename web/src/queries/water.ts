@@ -43,6 +43,7 @@ export function useHung(situation: Situation, tuning: Tuning | null) {
   return useQuery({
     queryKey: ["hung", situation, tuning],
     networkMode: "always",
+    refetchOnReconnect: true, // where this device could not
     retry: false,
     queryFn: !tuning
       ? skipToken

@@ -70,6 +70,12 @@ export function BankColumn({
           )}
         </svg>
       )}
+      {!column && asked.errorUpdateCount > 0 && (
+        <p className="px-3 py-2 text-sm leading-tight text-soft">
+          Nothing is worked out for this lie: it was not taken along, and there is no signal. The setting
+          above is what hangs on the rod.
+        </p>
+      )}
       {children}
     </div>
   );

@@ -86,7 +86,9 @@ function WithRig(at: At) {
     if (best?.setup) void take(at.lie.id, best, { unlessChosen: true });
     else if (dry) void tieDry(at.lie.id, dry.setup, null);
   }, [rod, best, dry, at.lie.id]);
-  const silent = !at.reckoned || advice.fetchStatus === "paused" || advice.isError;
+  // once it failed, also while it is asked again: who comes to the pad asks anew, and must not take it away by that
+  const failed = advice.isError || (!advice.data && advice.errorUpdateCount > 0);
+  const silent = !at.reckoned || advice.fetchStatus === "paused" || failed;
   const known = advice.data?.ranked.find((one) => one.rig === rod?.rig)?.limits ?? null;
   const held = rod?.rig === "dry" ? rod : rod && { ...rod, limits: known ?? rod.limits };
   const inHand = held ?? (rod === null && silent && last ? { ...last, lie: at.lie.id } : null);

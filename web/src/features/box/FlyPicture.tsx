@@ -3,8 +3,8 @@ import type { BoxItem } from "../../api/client";
 
 const PX_PER_MM = 3.6;
 
-/** As wide beside a long name as beside a short one: two flies of a size are drawn of a size. */
-const PLACE = "h-12 w-20 shrink-0";
+/** As wide beside a long name, or large letters, as beside a short one: two flies of a size are drawn of a size. */
+const PLACE = "h-[48px] w-[80px] shrink-0";
 
 export function FlyPicture({ item }: { item: BoxItem }) {
   if (item.kind === "float")
