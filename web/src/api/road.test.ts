@@ -68,6 +68,18 @@ describe("the road", () => {
     expect(told).toHaveBeenCalledTimes(2);
   });
 
+  test("who wants to send does not wait until it would be asked again", async () => {
+    const service = silent();
+    void ended(road.carried("/api/coach", { method: "POST" }, true));
+    await vi.advanceTimersByTimeAsync(30_000); // in the longest of the pauses
+    service.now((url) => url === SMALL);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(road.roadCarries()).toBe(false);
+    road.askNow();
+    await vi.advanceTimersByTimeAsync(0);
+    expect(road.roadCarries()).toBe(true);
+  });
+
   test("what takes the service long is waited for, as long as the small question is answered", async () => {
     const service = silent();
     service.now((url) => url === SMALL);

@@ -54,7 +54,15 @@ function tookFor(began: number): void {
   patience = Math.min(MOST_PATIENCE_MS, Math.max(PATIENCE_MS, 2 * (performance.now() - began)));
 }
 
-const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+let wake: () => void = () => undefined;
+const pause = (ms: number) =>
+  new Promise<void>((done) => {
+    wake = done;
+    setTimeout(done, ms);
+  });
+
+/** Ask the small question now, where it would be asked later: somebody waits for it. */
+export const askNow = (): void => wake();
 
 /** Ask the small question: whether anything came by when it was due, or null where this page was too busy to tell. */
 async function asked(limit: number): Promise<boolean | null> {

@@ -2,7 +2,7 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Fault } from "../api/client";
 import type { components } from "../api/generated";
-import { carried } from "../api/road";
+import { askNow, carried } from "../api/road";
 import { standing } from "./reconcile";
 import { type Bodies, device, type Entry, type Kind, LOG, type Written, zone } from "./records";
 
@@ -143,6 +143,12 @@ export function flush(angler: string, courier: Courier = overHttp): Promise<bool
     flushing = null;
   });
   return flushing;
+}
+
+/** The same at an angler's wish: where nothing came of the road, it is looked at again at once, and what waits goes out with it. */
+export function sendNow(angler: string): Promise<boolean> {
+  askNow();
+  return flush(angler);
 }
 
 async function drainWhileAsked(angler: string, courier: Courier): Promise<boolean> {

@@ -6,7 +6,7 @@ import { useSetting } from "../../app/rigs";
 import { useKeptAngler } from "../../local/angler";
 import { useFirstHour, useGloves, useOnTime } from "../../local/habits";
 import { asAdvised, take, tieDry, useCarried, useLastInHand, useOnRod } from "../../local/inhand";
-import { flush } from "../../local/outbox";
+import { sendNow } from "../../local/outbox";
 import type { InHand } from "../../local/records";
 import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
@@ -250,7 +250,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
                 </Button>
               </div>
               <div className="grid h-16 grid-cols-2 gap-2">
-                <Saved log={log} onSend={() => the.act(() => flush(angler))} />
+                <Saved log={log} onSend={() => the.act(() => sendNow(angler))} />
                 <Button
                   className={`px-2 leading-tight ${learned ? "" : "invisible"}`}
                   onClick={() => learned && the.keep(learned)}

@@ -5,7 +5,7 @@ import { AgainWords } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
 import { useFirstHour } from "../../local/habits";
 import { type Log, useEndedLately } from "../../local/logbook";
-import { flush } from "../../local/outbox";
+import { sendNow } from "../../local/outbox";
 import { device, type InHand } from "../../local/records";
 import type { Again } from "../../local/standing";
 import { Button, Trouble } from "../../ui/parts";
@@ -54,7 +54,7 @@ export function NotFishing({ log, lie, beat, angler, again, instead, trouble, ac
         </Button>
       )}
       <div className="h-14">
-        <Saved log={log} onSend={() => act(() => flush(angler))} />
+        <Saved log={log} onSend={() => act(() => sendNow(angler))} />
       </div>
       {trouble !== null && <Trouble error={new Error(NO_ROOM)} />}
       {again && (
