@@ -4,6 +4,7 @@ import { HangingRig, TopMark } from "../../draw/rig";
 import { useSize } from "../../draw/size";
 import { Bed, type Frame, Ruler, Water, Zone } from "../../draw/water";
 import { useColumn } from "../../queries/water";
+import { useOnline } from "../../ui/online";
 
 const RULER_PX = 40;
 /** What of the drawing is air above the water, and bed under it, on a phone. */
@@ -26,6 +27,7 @@ export function BankColumn({
 }) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const asked = useColumn(situation);
+  const online = useOnline();
   // the column of another water is no picture of this one
   const column = asked.isPlaceholderData && asked.fetchStatus !== "fetching" ? undefined : asked.data;
   const phone = width < 520;
@@ -70,7 +72,7 @@ export function BankColumn({
           )}
         </svg>
       )}
-      {!column && asked.errorUpdateCount > 0 && (
+      {!column && !online && asked.errorUpdateCount > 0 && (
         <p className="px-3 py-2 text-sm leading-tight text-soft">
           Nothing is worked out for this lie: it was not taken along, and there is no signal. The setting
           above is what hangs on the rod.
