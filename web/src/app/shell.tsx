@@ -145,7 +145,7 @@ export function Shell() {
   if (!angler) return kept === undefined ? <Working what="Opening" here /> : <Threshold />;
   return (
     <UnitsContext value={angler.units}>
-      <div className={`flex min-h-full flex-col lg:pb-0 ${bank ? "" : "pb-20"}`}>
+      <div className={`flex min-h-full flex-col lg:pb-0 ${bank ? "" : "pb-[80px]"}`}>
         <header
           className={`flex print:hidden flex-wrap items-center gap-x-2 px-3 pt-2 lg:px-6 ${bank ? "max-lg:hidden" : ""}`}
         >
@@ -166,7 +166,7 @@ export function Shell() {
                   key={key}
                   to={lie ? address.lie(lie, key) : "/"}
                   aria-current={on ? "page" : undefined}
-                  className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${on ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+                  className={`flex min-h-[72px] min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${on ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
                 >
                   <Icon aria-hidden size={22} />
                   {text}
@@ -176,7 +176,7 @@ export function Shell() {
             <Link
               to="/learn"
               aria-current={inLog ? "page" : undefined}
-              className={`flex min-h-18 min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${inLog ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+              className={`flex min-h-[72px] min-w-0 flex-col items-center justify-center gap-0.5 text-[min(0.875rem,4.4vw)] lg:min-h-12 lg:flex-row lg:gap-2 lg:rounded-full lg:px-4 lg:text-base ${inLog ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
             >
               <BookOpen aria-hidden size={22} />
               Learn
@@ -186,7 +186,7 @@ export function Shell() {
             <Link
               to="/box"
               aria-current={path === "/box" ? "page" : undefined}
-              className={`flex min-h-12 items-center gap-1.5 rounded-full px-3 text-sm ${path === "/box" ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
+              className={`flex min-h-[48px] items-center gap-1.5 rounded-full px-[12px] text-sm ${path === "/box" ? "bg-ink font-semibold text-ground" : "hover:bg-paper"}`}
             >
               <Archive aria-hidden size={20} />
               <span className="max-[359px]:sr-only">Box</span>
@@ -195,13 +195,13 @@ export function Shell() {
               to="/account"
               aria-label="account"
               aria-current={path === "/account" ? "page" : undefined}
-              className={`grid size-12 place-items-center rounded-full ${path === "/account" ? "bg-ink text-ground" : "hover:bg-paper"}`}
+              className={`grid size-[48px] place-items-center rounded-full ${path === "/account" ? "bg-ink text-ground" : "hover:bg-paper"}`}
             >
               <User aria-hidden size={20} />
             </Link>
             <button
               type="button"
-              className="min-h-12 rounded-full px-3 text-sm hover:bg-paper max-[359px]:hidden"
+              className="min-h-[48px] rounded-full px-[12px] text-sm hover:bg-paper max-[359px]:hidden"
               onClick={() => units.mutate(angler.units === "metric" ? "us" : "metric")}
             >
               {angler.units === "metric" ? "m · °C" : "ft · °F"}
@@ -210,7 +210,7 @@ export function Shell() {
             <Shortcuts />
             <button
               type="button"
-              className="grid size-12 place-items-center rounded-full hover:bg-paper"
+              className="grid size-[48px] place-items-center rounded-full hover:bg-paper"
               onClick={toggleTheme}
               aria-label={theme === "day" ? "dusk colours" : "day colours"}
             >

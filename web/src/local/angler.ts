@@ -14,16 +14,11 @@ const KEY = "angler";
 export const useKeptAngler = (): Angler | null | undefined =>
   useLiveQuery(async () => ((await device.notes.get(KEY))?.value as Angler | undefined) ?? null, []);
 
-/** Forget what was answered, packed and sent for an angler; what was not sent yet stays, under that angler's name. */
+/** Forget what was answered, packed and kept for an angler; what was not sent yet stays, under that angler's name. */
 async function clear(client: QueryClient): Promise<void> {
   const { answers, packs, inHand, marches, events, entries, notes } = device;
   await device.transaction("rw", [answers, packs, inHand, marches, events, entries, notes], async () => {
     await Promise.all([answers.clear(), packs.clear(), inHand.clear(), marches.clear()]);
-    await events
-      .where("id")
-      .above("")
-      .and((one) => one.sent === 1)
-      .delete();
     // a record is whole or it is not here: one with a writing that waits stays as it is
     const waiting = new Set((await events.toArray()).map((one) => one.record));
     await entries

@@ -102,8 +102,11 @@ describe("outbox", () => {
     await flush(ANGLER, send);
     await flush(ANGLER, send);
     expect(events().map((one) => one.record)).toEqual(ids);
-    expect(events().map((one) => one.sequence)).toEqual([1, 2, 3]);
     expect(events().every((one) => one.zone && Date.parse(one.at) > 0)).toBe(true);
+    expect(await device.events.count()).toBe(0); // what the service has is not kept twice here
+    await write(ANGLER, "outings", newId(), outing());
+    await flush(ANGLER, send);
+    expect(events().map((one) => one.sequence)).toEqual([1, 2, 3, 4]);
     expect((await entries()).every((entry) => entry.sent === 1)).toBe(true);
     expect(await waiting(ANGLER)).toBe(0);
   });
@@ -191,19 +194,21 @@ describe("outbox", () => {
   });
 
   test("what is still in front of somebody and refused at once is not kept; what was there before stands", async () => {
-    const [fresh, known] = [newId(), newId()];
+    const [fresh, known, theirs] = [newId(), newId(), newId()];
     await write(ANGLER, "outings", known, outing());
-    await flush(ANGLER, service().send);
+    const heard = change(theirs, "2026-06-01T10:00:00Z", outing());
+    await flush(ANGLER, service((batch) => taken(batch, { changes: [heard] })).send);
     globalThis.fetch = async (_, sent) => {
       const batch = JSON.parse(String(sent?.body)) as Batch;
       const refused = batch.events.map(({ id }) => ({ id, faults: [fault("never", "started_at")] }));
       return Response.json({ ...taken(batch), taken: [], refused });
     };
-    for (const id of [fresh, known])
+    for (const id of [fresh, known, theirs])
       expect(await offer(ANGLER, "outings", id, outing("2026-06-01T12:00:00Z"))).toEqual([
         fault("never", "started_at"),
       ]);
-    expect(await entries()).toMatchObject([{ id: known, sent: 1, refused: null, body: outing() }]);
+    const stands = { sent: 1, refused: null, body: outing() };
+    expect(await entries()).toMatchObject([known, theirs].map((id) => ({ id, ...stands })));
     globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
     expect(await offer(ANGLER, "outings", fresh, outing())).toBeNull(); // it is kept, and goes when it can
     expect([await waiting(ANGLER), roadIsOpen()]).toEqual([1, false]);
@@ -331,6 +336,7 @@ describe("a store of before", () => {
     old.close();
     await device.open();
     expect(await waiting(ANGLER)).toBe(1);
+    expect(await device.events.count()).toBe(2); // with the refused one; the service has the other
     expect((await device.entries.get("c"))?.refused?.map((one) => one.message)).toEqual(["no such beat"]);
     const { send, events } = service();
     await flush(ANGLER, send);

@@ -4,7 +4,7 @@ import type { Fault } from "../api/client";
 import type { components } from "../api/generated";
 import { askNow, carried } from "../api/road";
 import { standing } from "./reconcile";
-import { type Bodies, device, type Entry, type Kind, LOG, type Written, zone } from "./records";
+import { type Bodies, device, type Entry, type Kind, LOG, type Written, written, zone } from "./records";
 
 type Schemas = components["schemas"];
 export type Batch = Schemas["SyncIn"];
@@ -44,8 +44,12 @@ export async function wasEvicted(): Promise<boolean> {
 
 export const seenEviction = (): void => localStorage.removeItem(MARK);
 
+/** What an angler wrote here and the service has not taken, oldest first. */
 const mine = (angler: string) =>
-  device.events.where("[angler+seq]").between([angler, -Infinity], [angler, Infinity]);
+  device.events
+    .where("[angler+seq]")
+    .between([angler, -Infinity], [angler, Infinity])
+    .filter((one) => one.refused === null);
 
 /** Write something down. It is safe when this resolves, signal or none. A known id is a correction. */
 export async function write<K extends Kind>(
@@ -56,14 +60,15 @@ export async function write<K extends Kind>(
 ): Promise<void> {
   await device.transaction("rw", LOG, async () => {
     const id = await deviceId();
-    const seq = ((await mine(angler).last())?.seq ?? 0) + 1;
+    const seq = (((await device.notes.get(written(angler)))?.value as number | undefined) ?? 0) + 1;
+    await device.notes.put({ key: written(angler), value: seq });
     const known = await device.entries.get(record);
     const now = new Date().toISOString();
     // a clock that was set back must not let an older writing stand over this one
     const at = known && known.at > now ? known.at : now;
     const event = {
       ...{ id: newId(), device: id, seq, angler, kind, record, at, zone: zone(), body },
-      ...{ sent: 0 as const, refused: null },
+      refused: null,
     };
     await device.events.add(event as Written);
     const entry = { id: record, kind, angler, at, device: id, seq, sent: 0, refused: null, body } as Entry;
@@ -71,17 +76,11 @@ export async function write<K extends Kind>(
   });
 }
 
-/** Take back what was refused of a record: what stands is what was written of it before, if anything was. */
-async function forget(angler: string, record: string): Promise<void> {
+/** Take back what was refused of a record: what stood before it, if anything did, stands again. */
+async function forget(record: string, before: Entry | undefined): Promise<void> {
   await device.transaction("rw", LOG, async () => {
-    const all = await mine(angler)
-      .filter((one) => one.record === record)
-      .toArray();
-    await device.events.bulkDelete(all.filter((one) => one.refused !== null).map((one) => one.id));
-    const before = all.filter((one) => one.refused === null).at(-1);
-    if (!before) return device.entries.delete(record);
-    const { id: _event, record: id, zone: _zone, ...rest } = before;
-    await device.entries.put({ id, ...rest } as Entry);
+    await device.events.filter((one) => one.record === record && one.refused !== null).delete();
+    await (before ? device.entries.put(before) : device.entries.delete(record));
   });
 }
 
@@ -92,10 +91,11 @@ export async function offer<K extends Kind>(
   record: string,
   body: Bodies[K],
 ): Promise<Fault[] | null> {
+  const before = await device.entries.get(record);
   await write(angler, kind, record, body);
   await flush(angler);
   const refused = (await device.entries.get(record))?.refused ?? null;
-  if (refused) await forget(angler, record);
+  if (refused) await forget(record, before);
   return refused;
 }
 
@@ -176,23 +176,13 @@ export function watchRoad(told: () => void): () => void {
   return () => watchers.delete(told);
 }
 
-export const waiting = (angler: string): Promise<number> =>
-  device.events
-    .where("[angler+sent+seq]")
-    .between([angler, 0, -Infinity], [angler, 0, Infinity])
-    .filter((one) => one.refused === null)
-    .count();
+export const waiting = (angler: string): Promise<number> => mine(angler).count();
 
 async function drain(angler: string, courier: Courier): Promise<boolean> {
   const id = await device.transaction("rw", device.notes, deviceId);
   let most = AT_ONCE;
   for (;;) {
-    const batch = await device.events
-      .where("[angler+sent+seq]")
-      .between([angler, 0, -Infinity], [angler, 0, Infinity])
-      .filter((one) => one.refused === null)
-      .limit(most)
-      .toArray();
+    const batch = await mine(angler).limit(most).toArray();
     const cursor = ((await device.notes.get(`cursor ${angler}`))?.value as number | undefined) ?? null;
     const events = batch.map(({ id, seq, kind, record, at, zone, body }) => ({
       ...{ id, sequence: seq, kind, record, at, zone },
@@ -221,14 +211,14 @@ async function drain(angler: string, courier: Courier): Promise<boolean> {
 type Heard = Pick<Answer, "taken" | "refused" | "changes"> & { cursor: number | null };
 const NOTHING: Heard = { taken: [], refused: [], changes: [], cursor: null };
 
-/** Mark what was taken and refused, and hear what others wrote: all of it or nothing. */
+/** Let go of what was taken, mark what was refused, and hear what others wrote: all of it or nothing. */
 async function settle(angler: string, batch: Written[], heard: Heard): Promise<void> {
   const sent = new Map(batch.map((one) => [one.id, one]));
   await device.transaction("rw", LOG, async () => {
     for (const { id, at } of heard.taken) {
       const event = sent.get(id);
       if (!event) continue;
-      await device.events.update(id, { sent: 1, at });
+      await device.events.delete(id);
       const entry = await device.entries.get(event.record);
       // corrected while it was on its way: the newer writing is still to be sent
       if (entry?.device === event.device && entry.seq === event.seq)

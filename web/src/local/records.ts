@@ -27,7 +27,7 @@ export interface Version {
   seq: number;
 }
 
-/** One thing that was written here. Only ever added to, but for `sent` and `refused`: the truth until the service has it. */
+/** One thing that was written here: never edited but for `refused`, the truth until the service has it, and gone from here once it has. */
 export interface Written<K extends Kind = Kind> extends Version {
   id: string;
   angler: string;
@@ -35,8 +35,7 @@ export interface Written<K extends Kind = Kind> extends Version {
   record: string;
   zone: string;
   body: Bodies[K];
-  sent: 0 | 1;
-  /** Why the service did not take it; null: it did, or has not been asked. */
+  /** Why the service did not take it; null: it has not been asked, or has not answered. */
   refused: Fault[] | null;
 }
 
@@ -134,7 +133,24 @@ export class Device extends Dexie {
       entries:
         "id, angler, [angler+kind], [angler+sent], [angler+body.at], body.outing_id, body.stop_id, body.setting_id",
     });
+    this.version(7).stores({ events: "id, [angler+seq]" }).upgrade(whatWasTakenGoes);
   }
+}
+
+/** How many writings of an angler's were made here is kept apart from them: each has the next number, whichever have gone. */
+export const written = (angler: string): string => `written ${angler}`;
+
+type WrittenThen = Written & { sent: 0 | 1 };
+
+/** Before version 7 what the service had taken stayed for good, and was counted to number the next. */
+async function whatWasTakenGoes(change: Transaction): Promise<void> {
+  const events = change.table("events");
+  const last = new Map<string, number>();
+  await events.each(({ angler, seq }: WrittenThen) => {
+    last.set(angler, Math.max(seq, last.get(angler) ?? 0));
+  });
+  await change.table("notes").bulkPut([...last].map(([angler, value]) => ({ key: written(angler), value })));
+  await events.filter((one: WrittenThen) => one.sent === 1).delete();
 }
 
 /** Before version 4 only the words of a refusal were kept, and not the field that they were about. */
@@ -160,7 +176,7 @@ async function eachEntryIsAWriting(change: Transaction): Promise<void> {
   await change.table("notes").put({ key: "device", value: id });
   const entries = (await change.table("entries").toArray()) as Entry[];
   entries.sort((a, b) => a.seq - b.seq);
-  const events: Written[] = entries.map((one, k) => ({
+  const events: WrittenThen[] = entries.map((one, k) => ({
     id: uuidv7(),
     device: id,
     seq: k + 1,
