@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import BrowserContext, Page, expect
 
-from tests.e2e.screens import AT_A_DESK, IN_THE_HAND, go, heading, lie, sound
+from tests.e2e.screens import AT_A_DESK, IN_THE_HAND, follow, go, heading, lie, sound
 
 
 @IN_THE_HAND
@@ -46,6 +46,35 @@ def test_rig_too_heavy_for_its_dry__is_said_and_stays_set(page: Page) -> None:
     page.get_by_role("button", name="As advised").click()
     heading(page, f"Dry-dropper · {advised}")
     assert "4.0" not in advised
+
+
+@IN_THE_HAND
+def test_way_back__closes_what_lies_over_a_page_and_leads_on_where_nothing_does(page: Page) -> None:
+    follow(page, page.get_by_role("link", name="Box", exact=True))
+    page.get_by_role("button", name="Put in a fly").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet).to_be_visible()
+    page.go_back()
+    expect(sheet).to_have_count(0)
+    go(page, "Rig")
+    page.get_by_role("button", name=re.compile("^In the zone")).first.click()
+    expect(sheet).to_contain_text("Would change it")
+    page.go_back()
+    expect(sheet).to_have_count(0)
+    heading(page, "in the zone")  # the same page still
+    follow(page, page.get_by_role("link", name="Box", exact=True))
+    page.get_by_role("button", name="Put in a fly").click()
+    words = sheet.get_by_label("Or in your own words")
+    words.fill("slim and red")
+    for answer, left in (("Keep on", 1), ("Throw it away", 0)):
+        page.go_back()
+        expect(sheet.get_by_role("alert")).to_contain_text("Throw away what you typed?")
+        sheet.get_by_role("button", name=answer).click()
+        expect(sheet).to_have_count(left)
+    page.reload()
+    heading(page, "nymphs of")
+    page.go_back()  # nothing lies over it: what was put in for the sheet is not felt
+    heading(page, "in the zone")
 
 
 @IN_THE_HAND

@@ -1,28 +1,38 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import { useBack } from "./back";
 
 export interface SheetProps {
   title: string;
   onClose: () => void;
-  /** Something was typed into it: a stray Escape, or a tap beside it, asks before that goes. */
+  /** What was entered would go with it: a stray Escape, the way back, or a tap beside it, asks first. By itself it knows of what was typed. */
   typed?: boolean;
   children: ReactNode;
 }
 
+const NOT_TEXT = ["checkbox", "radio", "range", "file"];
+const isText = (field: EventTarget): boolean =>
+  field instanceof HTMLTextAreaElement ||
+  (field instanceof HTMLInputElement && !NOT_TEXT.includes(field.type));
+
 /** An open sheet, over all else until it is closed. */
-export function Dialogue({ title, onClose, typed = false, children }: SheetProps) {
+export function Dialogue({ title, onClose, typed, children }: SheetProps) {
   const [asking, setAsking] = useState(false);
-  const leave = () => (typed ? setAsking(true) : onClose());
+  const [touched, setTouched] = useState(false);
+  const full = typed ?? touched;
+  const leave = () => (full ? setAsking(true) : onClose());
+  useBack(leave);
   return (
     <Dialog.Root open onOpenChange={(next) => !next && leave()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/50" />
         <Dialog.Content
           aria-describedby={undefined}
+          onInput={({ target }) => isText(target) && setTouched(true)}
           className="fixed inset-x-0 bottom-0 z-40 mx-auto max-h-[92dvh] max-w-xl space-y-4 overflow-y-auto rounded-t-3xl bg-ground p-4 pb-6 text-ink lg:bottom-auto lg:top-16 lg:max-h-[calc(100dvh-6rem)] lg:rounded-3xl"
         >
           <Dialog.Title className="text-xl font-bold">{title}</Dialog.Title>
-          {asking && typed && (
+          {asking && full && (
             <div role="alert" className="rounded-xl border-2 border-caution bg-paper p-3">
               <p className="font-semibold">Throw away what you typed?</p>
               <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
+import { useBack } from "../../ui/back";
 import { Button } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
 import { type Word, wordsIn } from "./trade";
@@ -44,6 +45,7 @@ export default function WordsOverlay({ onDone }: { onDone: () => void }) {
   const [shown, setShown] = useState(places);
   const [word, setWord] = useState<Word | null>(null);
   const look = useCallback(() => setShown(places()), []);
+  useBack(onDone);
   useEffect(() => {
     // what moves the words moves what lies on them; and some come later, into the place that is reserved for them
     const watch = new ResizeObserver(look);
