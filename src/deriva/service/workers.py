@@ -15,8 +15,8 @@ from typing import Protocol, TypeVar
 T = TypeVar("T")
 
 GIVES_WAY = 5
-"""How much it gives way to whoever answers (POSIX nice): a tap is milliseconds, and comes first. It gives way to all else on the
-machine as much: at 10 it had a ninth of what others have, and on a busy one was given up before it was done.
+"""How much it gives way to whoever answers (POSIX nice): a tap is milliseconds, and comes first. It gives way to all else on
+the machine as much: at 10 it had a ninth of what others have, and on a busy one was given up before it was done.
 """
 
 
