@@ -16,7 +16,7 @@ PORT ?= 8420
 # Downloads, compilers and checkers side by side: each waits for the network or keeps one core busy.
 TWO := $(MAKE) --no-print-directory --jobs=2 --output-sync=target
 
-.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned pooled failover contract audit lint types bench dev format docs openapi screenshots lock clean
+.PHONY: help install installed wheel setup built checked unit demo stop test test-core slow crash partitioned pooled failover contract audit lint types bench dev format docs openapi screenshots icons lock clean
 
 help:
 	@echo "make demo         install, build, start PostgreSQL and the app with demo data, print the address"
@@ -38,6 +38,7 @@ help:
 	@echo "make docs         write the pages that follow from the code (docs/glossary.md, docs/many-machines.sql)"
 	@echo "make openapi      write openapi.json and the TypeScript types made from it"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
+	@echo "make icons        draw the icons of an installed app from web/public/icon.svg"
 
 # --- set-up: each stamp is remade only when what it depends on changes ---
 
@@ -182,6 +183,9 @@ openapi: setup
 
 screenshots: setup $(SITE)
 	@$(BIN)/python scripts/screenshots.py
+
+icons: setup
+	@$(BIN)/python scripts/icons.py
 
 # --- upkeep ---
 

@@ -19,7 +19,16 @@ export default defineConfig({
         display: "standalone",
         background_color: "#e9e4d8",
         theme_color: "#e9e4d8",
-        icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+        icons: [
+          { src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" },
+          // drawn from it by `make icons`, to the edges: a phone cuts them to its own shape
+          ...[192, 512].map((px) => ({
+            src: `/icon-${px}.png`,
+            sizes: `${px}x${px}`,
+            type: "image/png",
+            purpose: "maskable",
+          })),
+        ],
       },
       workbox: {
         globPatterns: ["**/*.{js,css,html,svg,woff2}", "engine/engine.json"],

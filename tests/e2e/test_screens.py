@@ -123,6 +123,14 @@ def test_dusk_and_feet__are_kept_and_legible(page: Page) -> None:
     heading(page, " ft above")
     page.get_by_role("button", name="ft · °F").click()
     heading(page, " m above")
+    dark = "rgb(16, 25, 23)"
+    expect(page.locator("meta[name=theme-color]")).to_have_attribute("content", "#101917")
+    page.unroute_all()
+    page.route(
+        "**/assets/index-*.js", lambda route: route.abort()
+    )  # before the app is there it is dusk already
+    page.reload()
+    expect(page.locator("body")).to_have_css("background-color", dark)
 
 
 @AT_A_DESK

@@ -76,8 +76,8 @@ PHONES = ((390, 844), (375, 667), (360, 640), (320, 568), (844, 390))
 KEYS = ("Clean", "Tick", "Hung up", "Missed", "Fish", "Lost fly")
 
 
-def in_sight(page: Page, *names: str) -> None:
-    """Expect buttons to be whole on the screen as it opens, and the coach's line with them."""
+def in_sight(page: Page, *names: str, top: float = 0, side: float = 0, bottom: float = 0) -> None:
+    """Expect buttons to be whole on the screen as it opens, and the coach's line with them, none in what a phone keeps."""
     assert page.evaluate("scrollY") == 0
     room = page.viewport_size
     assert room is not None
@@ -85,10 +85,10 @@ def in_sight(page: Page, *names: str) -> None:
     for one in (line, *(page.get_by_role("button", name=re.compile(f"^{name}")) for name in names)):
         box = one.bounding_box()
         assert box is not None
-        assert box["x"] >= 0
-        assert box["y"] >= 0
-        assert box["x"] + box["width"] <= room["width"], (room, one)
-        assert box["y"] + box["height"] <= room["height"], (room, one)
+        assert box["x"] >= side
+        assert box["y"] >= top
+        assert box["x"] + box["width"] <= room["width"] - side, (room, one)
+        assert box["y"] + box["height"] <= room["height"] - bottom, (room, one)
     word, key = (
         line.locator("..").bounding_box(),
         page.get_by_role("button", name=re.compile("^Clean")).bounding_box(),
@@ -99,6 +99,9 @@ def in_sight(page: Page, *names: str) -> None:
 
 
 APART_PX = 4
+
+KEPT = (((390, 844), {"top": 47, "bottom": 34}), ((844, 390), {"top": 0, "side": 47, "bottom": 21}))
+"""What a phone without a button keeps of its screen, upright and on its side, px (an example, from memory)."""
 """The coach's word is a key itself where it asks for a change: a thumb must not press both."""
 
 
@@ -127,6 +130,12 @@ def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
         page.set_viewport_size({"width": width, "height": height})
         in_sight(page, *KEYS, "Undo", "Leave the keys")
         sound(page)
+    edges = page.context.new_cdp_session(page)
+    for (width, height), kept in (*KEPT, (PHONES[0], {})):
+        page.set_viewport_size({"width": width, "height": height})
+        insets = {one: kept.get(one, kept.get("side", 0)) for one in ("top", "bottom", "left", "right")}
+        edges.send("Emulation.setSafeAreaInsetsOverride", {"insets": insets})
+        in_sight(page, *KEYS, "Undo", "Leave the keys", **kept)
     page.evaluate("() => { document.documentElement.style.fontSize = '200%' }")
     for width, height in PHONES[:2]:
         page.set_viewport_size({"width": width, "height": height})

@@ -92,6 +92,9 @@ function useTheme(): ["day" | "dusk", () => void] {
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
     localStorage.setItem("theme", theme);
+    // the bar that a phone draws above the page is of its colour
+    const ground = getComputedStyle(document.documentElement).getPropertyValue("--ground").trim();
+    document.querySelector("meta[name=theme-color]")?.setAttribute("content", ground);
   }, [theme]);
   return [theme, () => setTheme(theme === "day" ? "dusk" : "day")];
 }
@@ -157,7 +160,7 @@ export function Shell() {
           </div>
           <nav
             aria-label="Steps"
-            className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-5 border-t border-line bg-paper lg:static lg:flex lg:gap-1 lg:border-0 lg:bg-transparent"
+            className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-5 border-t border-line bg-paper pb-(--below) lg:static lg:pb-0 lg:flex lg:gap-1 lg:border-0 lg:bg-transparent"
           >
             {STEPS.map(([key, text, Icon]) => {
               const on = (onLie && key === step) || (beside && key === "rig");
@@ -237,7 +240,7 @@ export function Shell() {
           {ended && (
             <div
               role="alert"
-              className="fixed inset-x-2 top-2 z-20 flex items-center gap-3 rounded-xl border-2 border-caution bg-paper p-2 lg:inset-x-auto lg:right-6 lg:max-w-xl"
+              className="fixed inset-x-2 top-[calc(0.5rem+var(--above))] z-20 flex items-center gap-3 rounded-xl border-2 border-caution bg-paper p-2 lg:inset-x-auto lg:right-6 lg:max-w-xl"
             >
               <p className="grow font-semibold text-caution">
                 Your session has ended. Logging goes on; it is sent when you sign in.

@@ -29,7 +29,7 @@ export function Dialogue({ title, onClose, typed, children }: SheetProps) {
         <Dialog.Content
           aria-describedby={undefined}
           onInput={({ target }) => isText(target) && setTouched(true)}
-          className="fixed inset-x-0 bottom-0 z-40 mx-auto max-h-[92dvh] max-w-xl space-y-4 overflow-y-auto rounded-t-3xl bg-ground p-4 pb-6 text-ink lg:bottom-auto lg:top-16 lg:max-h-[calc(100dvh-6rem)] lg:rounded-3xl"
+          className="fixed inset-x-0 bottom-0 z-40 mx-auto max-h-[calc(92dvh-var(--above))] max-w-xl space-y-4 overflow-y-auto rounded-t-3xl bg-ground p-4 pb-[calc(1.5rem+var(--below))] text-ink lg:bottom-auto lg:top-16 lg:max-h-[calc(100dvh-6rem)] lg:rounded-3xl"
         >
           <Dialog.Title className="text-xl font-bold">{title}</Dialog.Title>
           {asking && full && (

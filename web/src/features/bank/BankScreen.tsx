@@ -144,9 +144,12 @@ function Bank(props: Fishing & { instead: InHand | null }) {
   return (
     <div className="lg:grid lg:grid-cols-2 lg:grid-rows-[auto_1fr] lg:gap-x-6">
       <div
-        className={`flex flex-col gap-2 short:gap-1.5 lg:contents ${keysAlone ? "max-lg:min-h-dvh max-lg:pt-1 max-lg:landscape:grid max-lg:landscape:grid-cols-2 max-lg:landscape:gap-3" : ""}`}
+        data-keys-alone={keysAlone || undefined}
+        className={`flex flex-col gap-2 short:gap-1.5 lg:contents ${keysAlone ? "max-lg:min-h-(--room) max-lg:pt-1 max-lg:landscape:grid max-lg:landscape:grid-cols-2 max-lg:landscape:gap-3" : ""}`}
       >
-        <div className="flex min-h-0 min-w-0 grow flex-col lg:row-span-2">
+        <div
+          className={`flex min-h-0 min-w-0 grow flex-col lg:row-span-2 ${keysAlone ? "max-lg:landscape:max-h-[calc(var(--room)-0.25rem)]" : ""}`}
+        >
           {fishing && (
             <BankTop
               lie={lie.name}
@@ -224,7 +227,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
               )}
               {/* the word is a key itself: as far from the others as they are from each other */}
               <div
-                className={`sticky bottom-0 z-10 -mx-1 flex flex-col gap-2 bg-ground px-1 pb-1 lg:static ${gloves ? "" : "max-lg:portrait:-mt-2"} max-lg:landscape:gap-1`}
+                className={`sticky bottom-(--below) z-10 -mx-1 flex flex-col gap-2 bg-ground px-1 pb-1 lg:static ${gloves ? "" : "max-lg:portrait:-mt-2"} max-lg:landscape:gap-1`}
               >
                 <Word
                   trouble={trouble}

@@ -84,7 +84,7 @@ export default function WordsOverlay({ onDone }: { onDone: () => void }) {
               onClick={() => setWord(one.word)}
             />
           ))}
-          <div className="fixed inset-x-0 bottom-[80px] z-20 mx-auto w-fit lg:bottom-4">
+          <div className="fixed inset-x-0 bottom-[calc(80px+var(--below))] z-20 mx-auto w-fit lg:bottom-4">
             <Button look="main" onClick={onDone}>
               {shown.length > 0 ? "Tap a word, or be done" : "No word of the trade stands here"}
             </Button>
