@@ -68,7 +68,7 @@ def test_way_back__closes_what_lies_over_a_page_and_leads_on_where_nothing_does(
     words.fill("slim and red")
     for answer, left in (("Keep on", 1), ("Throw it away", 0)):
         page.go_back()
-        expect(sheet.get_by_role("alert")).to_contain_text("Throw away what you typed?")
+        expect(sheet.get_by_role("alert")).to_contain_text("Throw away what you entered?")
         sheet.get_by_role("button", name=answer).click()
         expect(sheet).to_have_count(left)
     page.reload()

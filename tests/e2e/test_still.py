@@ -293,7 +293,7 @@ def test_lie__added_and_read_without_signal_is_fished_and_goes_out(
     page.get_by_role("button", name="Add a lie").click()
     page.get_by_label("Name", exact=True).fill("Found slot")
     page.keyboard.press("Escape")
-    expect(page.get_by_role("alert")).to_contain_text("Throw away what you typed?")
+    expect(page.get_by_role("alert")).to_contain_text("Throw away what you entered?")
     page.get_by_role("button", name="Keep on").click()
     page.get_by_role("button", name="Add it").click()
     page.get_by_role("main").get_by_role("link", name="Found slot").click()

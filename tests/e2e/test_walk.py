@@ -104,6 +104,8 @@ def log(page: Page, running: Running) -> None:
     key["Fish"].click()
     sheet = page.get_by_role("dialog", name="The fish")
     sheet.get_by_role("radio", name="grayling").click()
+    page.go_back()  # a wet thumb's stroke
+    sheet.get_by_role("button", name="Keep on").click()
     sheet.get_by_role("radio", name="by eye").click()
     sheet.get_by_role("slider", name="Long").press("ArrowRight")
     sheet.get_by_role("radio", name="swing or lift").click()

@@ -6,7 +6,7 @@ export interface SheetProps {
   title: string;
   onClose: () => void;
   /** What was entered would go with it: a stray Escape, the way back, or a tap beside it, asks first. By itself it knows of what was typed. */
-  typed?: boolean;
+  entered?: boolean;
   children: ReactNode;
 }
 
@@ -16,10 +16,10 @@ const isText = (field: EventTarget): boolean =>
   (field instanceof HTMLInputElement && !NOT_TEXT.includes(field.type));
 
 /** An open sheet, over all else until it is closed. */
-export function Dialogue({ title, onClose, typed, children }: SheetProps) {
+export function Dialogue({ title, onClose, entered, children }: SheetProps) {
   const [asking, setAsking] = useState(false);
   const [touched, setTouched] = useState(false);
-  const full = typed ?? touched;
+  const full = entered ?? touched;
   const leave = () => (full ? setAsking(true) : onClose());
   useBack(leave);
   return (
@@ -34,7 +34,7 @@ export function Dialogue({ title, onClose, typed, children }: SheetProps) {
           <Dialog.Title className="text-xl font-bold">{title}</Dialog.Title>
           {asking && full && (
             <div role="alert" className="rounded-xl border-2 border-caution bg-paper p-3">
-              <p className="font-semibold">Throw away what you typed?</p>
+              <p className="font-semibold">Throw away what you entered?</p>
               <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
                 <button
                   type="button"

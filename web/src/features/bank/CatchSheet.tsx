@@ -70,6 +70,8 @@ export function CatchSheet({ drift, angler, on, release, known = null, onClose }
   if (on.rig !== "dry") flies.push(["point", "point fly"]);
   if (on.rig !== "dry" && on.setup.dropper_form) flies.push(["dropper", "dropper"]);
   if (on.rig.startsWith("dry")) flies.push(["dry", "dry"]);
+  const said = JSON.stringify([species, length, how, fly, phase, condition]);
+  const [first] = useState(said);
   const save = async () => {
     // a length that nobody touched was not taken
     const taken = how === "none" ? null : length;
@@ -87,7 +89,7 @@ export function CatchSheet({ drift, angler, on, release, known = null, onClose }
     onClose();
   };
   return (
-    <Sheet title="The fish" open onClose={onClose}>
+    <Sheet title="The fish" open onClose={onClose} entered={said !== first}>
       <Choice label="Species" value={species} options={SPECIES} onChange={setSpecies} />
       <Choice label="Length" value={how} options={HOW} onChange={setHow} />
       {how !== "none" && (

@@ -29,7 +29,8 @@ export function FlySheet({ box, item, onClose }: { box: Box; item: BoxItem | nul
   const { put, drop } = useFillBox();
   const [id] = useState(() => item?.id ?? newId());
   const known = item ? bodyOf(item) : FRESH;
-  const [draft, setDraft] = useState<NymphIn>(known.kind === "nymph" ? known : FRESH);
+  const first = known.kind === "nymph" ? known : FRESH;
+  const [draft, setDraft] = useState<NymphIn>(first);
   const set = (change: Partial<NymphIn>) => setDraft({ ...draft, ...change });
   const takeOut = () => item && drop.mutate(item.id, { onSuccess: onClose });
   if (item && item.kind !== "nymph")
@@ -46,7 +47,12 @@ export function FlySheet({ box, item, onClose }: { box: Box; item: BoxItem | nul
     );
   const tank = draft.tank;
   return (
-    <Sheet title={item ? item.words : "A fly for the box"} open onClose={onClose}>
+    <Sheet
+      title={item ? item.words : "A fly for the box"}
+      open
+      onClose={onClose}
+      entered={JSON.stringify(draft) !== JSON.stringify(first)}
+    >
       <div role="radiogroup" aria-label="Form" className="grid grid-cols-2 gap-1.5 sm:grid-cols-3">
         {box.forms.map((form) => (
           // biome-ignore lint/a11y/useSemanticElements: a tile as large as a wet thumb

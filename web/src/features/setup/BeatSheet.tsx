@@ -71,7 +71,7 @@ export function BeatSheet({
     <Sheet
       title={beat ? `Change ${beat.name}` : `A new beat on the ${like.river}`}
       open
-      typed={typed}
+      entered={typed}
       onClose={() => onClose(like.id)}
     >
       <TextField

@@ -57,7 +57,7 @@ export function LieSheet({ beat, lie, onClose }: { beat: Beat; lie: Lie | null; 
       title={lie ? `Change ${lie.name}` : `A new lie on ${beat.name}`}
       open
       onClose={onClose}
-      typed={typed}
+      entered={typed}
     >
       <TextField
         label="Name"
