@@ -123,6 +123,13 @@ def test_dusk_and_feet__are_kept_and_legible(page: Page) -> None:
     heading(page, " ft above")
     page.get_by_role("button", name="ft · °F").click()
     heading(page, " m above")
+    steps = page.get_by_role("navigation", name="Steps")
+    fill = "one => getComputedStyle(one).backgroundColor"
+    page.emulate_media(
+        forced_colors="active"
+    )  # a system's own few colours: what is chosen is seen by the fill that it has for it
+    assert steps.get_by_role("link", name="Rig").evaluate(fill) != steps.evaluate(fill)
+    page.emulate_media(forced_colors="none")
     dark = "rgb(16, 25, 23)"
     expect(page.locator("meta[name=theme-color]")).to_have_attribute("content", "#101917")
     page.unroute_all()
