@@ -16,6 +16,9 @@ export function TroubleSheet() {
       </Button>
       <Sheet title="What goes wrong?" open={open} onClose={() => setOpen(false)}>
         <Troubles />
+        <Button className="w-full" onClick={() => setOpen(false)}>
+          Back to the keys
+        </Button>
       </Sheet>
     </>
   );
