@@ -133,7 +133,8 @@ export class Device extends Dexie {
       entries:
         "id, angler, [angler+kind], [angler+sent], [angler+body.at], body.outing_id, body.stop_id, body.setting_id",
     });
-    this.version(7).stores({ events: "id, [angler+seq]" }).upgrade(whatWasTakenGoes);
+    // what is sent is indexed still: a page of before, open beside this one, asks by it
+    this.version(7).upgrade(whatWasTakenGoes);
   }
 }
 
