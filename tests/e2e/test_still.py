@@ -149,6 +149,11 @@ def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
     expect(steps).to_be_visible()
     page.get_by_role("button", name="Only the keys").click()
     expect(steps).to_have_count(0)
+    page.go_back()
+    expect(steps).to_be_visible()
+    expect(page.get_by_role("button", name="Only the keys")).to_be_visible()
+    page.go_back()
+    heading(page, "deep")
 
 
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)

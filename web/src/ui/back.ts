@@ -41,15 +41,16 @@ for (const way of ["pushState", "replaceState"])
     here = place();
   });
 
-/** While this is drawn, the way back calls `close` and leads nowhere. */
-export function useBack(close: () => void): void {
+/** While this is drawn and `wanted`, the way back calls `close` and leads nowhere. */
+export function useBack(close: () => void, wanted = true): void {
   const closed = useEffectEvent(close);
   useEffect(() => {
+    if (!wanted) return;
     const one = () => closed();
     open.push(one);
     putSpare();
     return () => {
       open.splice(open.indexOf(one), 1);
     };
-  }, []);
+  }, [wanted]);
 }

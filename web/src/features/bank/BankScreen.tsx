@@ -10,6 +10,7 @@ import { sendNow } from "../../local/outbox";
 import type { InHand } from "../../local/records";
 import { always } from "../../local/standing";
 import { useAdvice } from "../../queries/water";
+import { useBack } from "../../ui/back";
 import { brought } from "../../ui/brought";
 import { Choice } from "../../ui/choosing";
 import { Button, Cautions, Trouble, Working } from "../../ui/parts";
@@ -135,6 +136,8 @@ function Bank(props: Fishing & { instead: InHand | null }) {
   const about = useRef<HTMLDivElement>(null);
   const keysAlone = fishing && !left;
   useAloneWhile(keysAlone);
+  // on a phone, where the keys have the screen, they are left first: a wet hand brushes the edge of it
+  useBack(() => setLeft(true), keysAlone && !matchMedia("(min-width: 64rem)").matches);
   useEffect(() => {
     // the pad is there: before the signal goes, so is what lies over it
     void bringSheets();
