@@ -72,7 +72,7 @@ export default defineConfig({
             { name: "welcome", test: /web\/src\/features\/welcome/, priority: 1.5 },
             {
               name: "app",
-              test: /web\/src\/(app\/(shell|lie|rigs)|ui\/choosing|local\/(?!files|kept|pack|ledger)|queries\/(water|coach|either|angler|trial))/,
+              test: /web\/src\/(app\/(shell|lie|rigs)|ui\/(choosing|back)|local\/(?!files|kept|pack|ledger)|queries\/(water|coach|either|angler|trial))/,
               priority: 1,
             },
             // what the bank shares with other screens
