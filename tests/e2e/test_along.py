@@ -511,3 +511,9 @@ def test_bottom__is_found_lane_by_lane_and_kept_for_another_day(page: Page, runn
     shown = re.search(r"([\d.]+)\sm", kept.inner_text())
     assert shown is not None
     assert abs(float(shown[1]) - depth) <= sd  # what was read of the near lane says a little of this one too
+    lies = [lie for beat in page.request.get("/api/beats").json() for lie in beat["lies"]]
+    (told,) = [one for lie in lies for one in lie["bottom"]]
+    assert (told["lane"], round(told["depth_m"], 2)) == (
+        lane,
+        round(depth, 2),
+    )  # and it was kept as it was found
