@@ -279,5 +279,6 @@ async def seed_seasons(session: AsyncSession, angler: Angler, *, now: datetime) 
     for day in days(rng, now.astimezone(UTC)):
         made.outing(day, rng.choices(beats, (0.4, 0.4, 0.2))[0])
     for table, rows in made.rows.items():
-        # rows with and without a lane alike: by what each has they would go one by one
-        await session.execute(insert(table).execution_options(render_nulls=True), rows)
+        # rows with and without a lane alike, and answered: one by one, each drift's setting would be counted again after it
+        many = insert(table).returning(table.id).execution_options(render_nulls=True)
+        await session.execute(many, rows)
