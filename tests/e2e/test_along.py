@@ -510,7 +510,9 @@ def test_bottom__is_found_lane_by_lane_and_kept_for_another_day(page: Page, runn
     expect(kept).to_contain_text(re.compile(r" to .*0 drifts, kept"))  # what is believed of it now has come
     shown = re.search(r"([\d.]+)\sm", kept.inner_text())
     assert shown is not None
-    assert abs(float(shown[1]) - depth) <= sd  # what was read of the near lane says a little of this one too
+    assert (
+        abs(float(shown[1]) - depth) <= 0.1 * sd
+    )  # what was read of the near lane is in it, and counts once
     lies = [lie for beat in page.request.get("/api/beats").json() for lie in beat["lies"]]
     (told,) = [one for lie in lies for one in lie["bottom"]]
     assert (told["lane"], round(told["depth_m"], 2)) == (

@@ -1,6 +1,7 @@
 """The bottom of a lie, spot by spot. Truth: Bayes' rule worked out on a fine grid by numpy; a level rises alike everywhere."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -41,6 +42,21 @@ def test_expected__is_bayes_rule_over_all_that_is_known(
     assert math.log1p(share**2) == pytest.approx(np.average((places - mean) ** 2, weights=weights), rel=0.02)
 
 
+@given(known, known)
+def test_expected__what_was_read_counts_once_where_more_was_found_since(read: Bottom, seen: Bottom) -> None:
+    """Truth: Bayes' rule with what the drifts alone say, beside which the reading stands once."""
+    there = Spot(seen.lane, seen.stance)
+    depth, share = expected(read, [seen], there)  # as the coach comes to believe it, and as it is kept
+    kept = Bottom(seen.lane, seen.stance, depth, share * depth, since_reading=True)
+    for here in (there, read.spot):
+        then, now = expected(read, [seen], here), expected(read, [kept], here)
+        assert now == pytest.approx(then, rel=2e-3)
+        untold = expected(read, [replace(kept, since_reading=False)], here)
+        assert untold[1] < now[1]  # it would be taken for surer than it is
+    no_more = replace(read, depth_sd_m=1.2 * read.depth_sd_m, since_reading=True)
+    assert expected(read, [no_more], there) == expected(read, [], there)
+
+
 @given(known, known, spots)
 def test_expected__what_is_found_makes_no_spot_less_sure(read: Bottom, found: Bottom, here: Spot) -> None:
     assert expected(read, [found], here)[1] <= expected(read, [], here)[1] + 1e-12
@@ -57,14 +73,17 @@ def test_today__rises_with_the_level_and_is_less_sure_where_nothing_tells_of_it(
     assert risen.depth_sd_m > same.depth_sd_m
     assert untold.depth_m == pytest.approx(1.0)
     assert untold.depth_sd_m > same.depth_sd_m
-    new, old = Sounded(found, 0.0), Sounded(Bottom(2, 1, 2.0, 0.1), 0.0, years=4.0)
-    assert today([new, old])[0].depth_m < 1.25  # beds move: what was found long ago gives way
-    twice = today(
-        [Sounded(found, 0.0), Sounded(Bottom(2, 1, 1.2, 0.2), 0.0), Sounded(Bottom(1, 3, 0.5, 0.1), 0.0)]
-    )
-    assert [one.spot for one in twice] == [Spot(1, 3), Spot(2, 1)]
-    assert twice[1].depth_m == pytest.approx(1.04)  # the surer one counts four times as much
-    assert twice[1].depth_sd_m < 0.1
+    old = today([Sounded(found, 0.0, years=4.0)])[0]
+    assert old.depth_sd_m > 2.0 * same.depth_sd_m  # beds move
+
+
+def test_today__what_was_found_last_holds_what_was_found_before_it() -> None:
+    one, then = Bottom(2, 1, 1.2, 0.08, since_reading=True), Bottom(2, 1, 1.0, 0.1)
+    other = Bottom(1, 3, 0.5, 0.1)
+    for order in ((then, one, other), (other, one, then)):
+        years = {id(then): 1.0}
+        found = today([Sounded(where, 0.0, years.get(id(where), 0.0)) for where in order])
+        assert found == (other, one)
 
 
 def test_today__a_level_that_fell_below_a_spot_leaves_it_the_least_there_is() -> None:

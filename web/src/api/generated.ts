@@ -2109,7 +2109,8 @@ export interface components {
         };
         /**
          * Bottom
-         * @description What the bottom is known to be at a spot today, m, with its standard deviation.
+         * @description What the bottom is known to be at a spot today, m, with its standard deviation. ``since_reading``: it was found since the
+         *     lie was last read, so that what was read is in it.
          */
         Bottom: {
             /**
@@ -2132,6 +2133,11 @@ export interface components {
              * @description in m
              */
             depth_sd_m: number;
+            /**
+             * Since Reading
+             * @default false
+             */
+            since_reading: boolean;
         };
         /**
          * Box

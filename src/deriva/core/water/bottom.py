@@ -6,8 +6,7 @@ steps add up as their squares. What is read of a lie is read at its first spot, 
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
-from itertools import groupby
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 from deriva.core.check import Checked
@@ -56,12 +55,15 @@ def unlike(one: Spot, other: Spot) -> tuple[float, float]:
 
 @dataclass(frozen=True, slots=True)
 class Bottom(Checked):
-    """What the bottom is known to be at a spot today, m, with its standard deviation."""
+    """What the bottom is known to be at a spot today, m, with its standard deviation. ``since_reading``: it was found since the
+    lie was last read, so that what was read is in it.
+    """
 
     lane: Annotated[int, LANE]
     stance: Annotated[int, STANCE]
     depth_m: Annotated[float, DEPTH_M]
     depth_sd_m: Annotated[float, DEPTH_SD_M]
+    since_reading: bool = False
 
     @property
     def spot(self) -> Spot:
@@ -81,31 +83,61 @@ class Sounded:
 
 
 def today(sounded: Iterable[Sounded]) -> tuple[Bottom, ...]:
-    """Return what was found at each spot, as deep as it is today; those of one spot count by how sure they are."""
-    by_spot = sorted(sounded, key=lambda one: one.then.spot)
+    """Return what was last found at each spot, as deep as it is today: what was found there before is in it, since it is what
+    one started from.
+    """
+    by_age = sorted(sounded, key=lambda one: one.years, reverse=True)
+    last = {one.then.spot: one for one in by_age}
     found: list[Bottom] = []
-    for spot, there in groupby(by_spot, key=lambda one: one.then.spot):
-        weight = mean = 0.0
-        for one in there:
-            depth = DEPTH_M.clamp(one.then.depth_m + (one.risen_m or 0.0))
-            since = LEVEL_UNKNOWN * depth if one.risen_m is None else LEVEL_ERROR * one.risen_m
-            moved = MOVED_A_YEAR**2 * one.years * depth**2
-            sure = 1.0 / (max(one.then.depth_sd_m, LEAST_SD * depth) ** 2 + since**2 + moved)
-            weight += sure
-            mean += sure * depth
-        sd = max(weight**-0.5, LEAST_SD * mean / weight)
-        found.append(Bottom(spot.lane, spot.stance, mean / weight, DEPTH_SD_M.clamp(sd)))
+    for _, one in sorted(last.items()):
+        depth = DEPTH_M.clamp(one.then.depth_m + (one.risen_m or 0.0))
+        since = LEVEL_UNKNOWN * depth if one.risen_m is None else LEVEL_ERROR * one.risen_m
+        moved = MOVED_A_YEAR * math.sqrt(one.years) * depth
+        sd = math.hypot(max(one.then.depth_sd_m, LEAST_SD * depth), since, moved)
+        found.append(replace(one.then, depth_m=depth, depth_sd_m=DEPTH_SD_M.clamp(sd)))
     return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class _Says:
+    """What something says of the logarithm of a depth: its mean, and how sure it is, one over its variance."""
+
+    log_m: float
+    sure: float
+
+    def at(self, apart: float) -> "_Says":
+        """Return what it says of another spot, which differs by so much, one standard deviation."""
+        return _Says(self.log_m, 1.0 / (1.0 / self.sure + apart**2))
+
+    def without(self, part: "_Says") -> "_Says | None":
+        """Return what is left where a part that is in it is taken out; None where nothing is."""
+        sure = self.sure - part.sure
+        if sure <= NOTHING_LEFT * self.sure:
+            return None
+        return _Says((self.sure * self.log_m - part.sure * part.log_m) / sure, sure)
+
+
+NOTHING_LEFT = 1e-3
+"""Of what was found, a share so small that it is no more than how numbers are rounded."""
+
+
+def _says(one: Bottom) -> _Says:
+    share = max(one.depth_sd_m / one.depth_m, LEAST_SD)
+    return _Says(math.log(one.depth_m), 1.0 / math.log1p(share**2))
 
 
 def expected(read: Bottom, bottom: Sequence[Bottom], here: Spot) -> tuple[float, float]:
     """Return the depth at a spot, m, and by what share it is unsure: from what was read of the lie and what is known of its
-    bottom, each the less sure the further away. Log-normal, so that the answer is closed.
+    bottom, each the less sure the further away. Log-normal, so that the answer is closed. What was read counts once: it is
+    taken out of what was found since.
     """
-    weight = mean = 0.0
-    for one in (read, *bottom):
-        share = max(one.depth_sd_m / one.depth_m, LEAST_SD)
-        sure = 1.0 / (math.log1p(share**2) + unlike(one.spot, here)[0] ** 2)
-        weight += sure
-        mean += sure * math.log(one.depth_m)
-    return math.exp(mean / weight), math.sqrt(math.expm1(1.0 / weight))
+    known = [_says(read).at(unlike(read.spot, here)[0])]
+    for one in bottom:
+        found: _Says | None = _says(one)
+        if found is not None and one.since_reading:
+            found = found.without(_says(read).at(unlike(read.spot, one.spot)[0]))
+        if found is not None:
+            known.append(found.at(unlike(one.spot, here)[0]))
+    weight = sum(one.sure for one in known)
+    mean = sum(one.sure * one.log_m for one in known) / weight
+    return math.exp(mean), math.sqrt(math.expm1(1.0 / weight))

@@ -86,11 +86,13 @@ describe("the coach is asked", () => {
       [2, "hung"],
     ]);
     const told = [
-      { ...next, depth_m: 2, depth_sd_m: 0.3 },
-      { lane: 1, stance: 2, depth_m: 0.7, depth_sd_m: 0.1 },
+      { ...next, depth_m: 2, depth_sd_m: 0.3, since_reading: false },
+      { lane: 1, stance: 2, depth_m: 0.7, depth_sd_m: 0.1, since_reading: false },
     ];
     const bottom = bottomOf(held, told);
     expect(bottom.map((where) => where.depth_m)).toEqual([1.3, 0.7]); // of today stands before what was told
+    const since = (readAt?: string) => bottomOf(held, told, readAt)[0]?.since_reading;
+    expect([since(found.body.at), since(later.body.at), since()]).toEqual([true, false, false]);
     expect(spotsOf(held, bottom, { lane: 4, stance: 2 })).toEqual([
       FIRST,
       next,

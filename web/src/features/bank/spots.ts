@@ -32,18 +32,20 @@ export const isAt = (one: Spot, other: Spot): boolean =>
   one.lane === other.lane && one.stance === other.stance;
 
 /**
- * What is known of the bottom spot by spot: as the service told it, and as it was found in this outing. An answer that was kept
- * from before an update tells nothing of it.
+ * What is known of the bottom spot by spot: as the service told it, and as it was found in this outing; in that is what was read
+ * of the lie before. An answer that was kept from before an update tells nothing of it.
  */
 export function bottomOf(
   log: Pick<Log, "soundings"> | undefined,
   told: readonly Bottom[] | undefined,
+  readAt?: string,
 ): Bottom[] {
   const known = [...(told ?? [])];
   for (const { body } of log?.soundings ?? []) {
     const { lane, stance, depth_m, depth_sd_m } = body;
+    const since_reading = readAt !== undefined && Date.parse(body.at) >= Date.parse(readAt);
     const at = known.findIndex((one) => isAt(one, body));
-    known.splice(at < 0 ? known.length : at, 1, { lane, stance, depth_m, depth_sd_m });
+    known.splice(at < 0 ? known.length : at, 1, { lane, stance, depth_m, depth_sd_m, since_reading });
   }
   return known;
 }

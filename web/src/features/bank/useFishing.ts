@@ -76,7 +76,7 @@ export function useFishing(
   const chosen: Spot = moved ?? (last ? spotOf(last) : FIRST);
   const spot = first ? turnOf(log?.drifts.length ?? 0, lanes) : chosen;
   // read again without signal, a lie has another level than what is known of its bottom was told for
-  const bottom = bottomOf(log, again ? [] : lie.bottom);
+  const bottom = bottomOf(log, again ? [] : lie.bottom, readAt);
   const asked = (here: Spot) => fishedSoFar(log, inHand, water, { learnedAt, here, bottom });
   const coach = useCoach(lie.id, asked(spot));
   const here = first ? turnOf((log?.drifts.length ?? 0) + 1, lanes) : spot;
@@ -165,8 +165,9 @@ export function useFishing(
   const lost = coach.isError && !(coach.error instanceof Refused);
   const mute = lost && (coach.isPlaceholderData || !coach.data);
   const advised = fishing && !mute && inHand.rig !== "dry" ? coach.data : undefined;
-  const learned =
-    lastRead && advised?.learned && advised.learned.depth_m !== keptDepth ? advised.learned : null;
+  // what is kept is what the drifts so far have found: not what those before have, while that is on its way
+  const found = coach.isPlaceholderData ? null : advised?.learned;
+  const learned = lastRead && found && found.depth_m !== keptDepth ? found : null;
   return {
     ...{ log, hung, coach, mute, advised, learned, minded, grave, unheeded, fishing, trouble },
     ...{
