@@ -90,6 +90,25 @@ def test_stay__is_told_again_as_the_coach_tells_the_same_drifts_now(bank: Bank) 
     assert datetime.fromisoformat(at(0)).year == 2026
 
 
+def test_stay__is_told_with_what_was_kept_of_its_lane(bank: Bank) -> None:
+    """Kept after the third drift of the second lane: told of from the fourth on, without the three that it was kept from."""
+    outing, stop, setting = bank.begin()
+    told = []
+    for k, outcome in enumerate(ENDS[:4]):
+        if k == 3:
+            bank.kept("soundings", bank.sounding(at=at(5.5), depth_m=0.9, depth_sd_m=0.05))
+            told.append(bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json())
+        bank.kept("drifts", bank.drift(setting, at=at(3 + k), outcome=outcome, lane=2))
+    told.append(bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json())
+    before, after = told
+    assert after[:3] == before
+    assert after[3]["middle_m"] == pytest.approx(0.9, abs=0.08)
+    assert before[2]["middle_m"] < 0.7
+    bank.kept("soundings", bank.sounding(at=at(-60 * 24 * 40), lane=2, depth_m=2.0))  # another day's
+    assert bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json()[3] == after[3]
+    assert bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json()[0] != after[0]
+
+
 def test_month__turns_with_the_sun_over_the_river(bank: Bank, rows: psycopg.Connection) -> None:
     """An evening of September in the far west is October by Greenwich already."""
     rows.execute("update river set longitude = -120.0 where id = %s", (bank.beat["river_id"],))

@@ -1,5 +1,7 @@
 """A stay told again, and which answers stand beside the rig."""
 
+from dataclasses import replace
+
 import pytest
 
 from deriva.core.choose.sweep import wide
@@ -8,13 +10,14 @@ from deriva.core.learn.dimensions import DimensionName
 from deriva.core.learn.evidence import OF_THE_RIG, fits, is_of_use
 from deriva.core.learn.foretell import tuning_of
 from deriva.core.learn.question import Only, Question
-from deriva.core.learn.story import MOST, Told, story
+from deriva.core.learn.story import MOST, Kept, Told, story
 from deriva.core.model.logged import Fished, Outcome
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs.resolve import resolve
+from deriva.core.water.bottom import Bottom
 
 LIE = Situation(Water(1.1, 0.5, "run", 0.35, "cobble", 1.4, 11.0))
 EURO = Setup.of(resolve(Tuning("euro", 1.2, 3.0, flies=1), LIE))
@@ -36,6 +39,17 @@ def test_story__says_after_each_drift_what_the_coach_says_of_those_so_far() -> N
         assert (one.middle_m, one.reason) == (now.belief.depth(0.5), now.advice.reason)
         assert one.low_m < one.middle_m < one.high_m
     assert said[-1].middle_m < said[0].middle_m  # it touched: the lie is shallower than it was read
+
+
+def test_story__knows_what_was_kept_of_a_lane_from_then_on() -> None:
+    there = [Told("euro", EURO, replace(drift(one), lane=2)) for one in ENDS]
+    kept = Bottom(2, 1, 0.9, 0.05, since_reading=True)
+    said = story(LIE, there, wide, [Kept(0, Bottom(2, 1, 1.6, 0.1)), Kept(3, kept)])
+    begun = story(LIE, there, wide, [Kept(0, Bottom(2, 1, 1.6, 0.1))])
+    assert said[:3] == begun[:3]
+    asked = Asked(LIE, "euro", tuple(one.drift for one in there[3:]), tuning_of("euro", EURO), bottom=(kept,))
+    now = coached(asked, wide)
+    assert (said[4].middle_m, said[4].reason) == (now.belief.depth(0.5), now.advice.reason)
 
 
 def test_story__begins_anew_with_another_rig_and_ends_where_one_cannot_hang() -> None:

@@ -1,7 +1,7 @@
 """What was read at lies, and the flow at which it was."""
 
 from collections.abc import Sequence
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import TypeVar
 from uuid import UUID
 
@@ -65,6 +65,21 @@ async def soundings(session: AsyncSession, angler_id: UUID) -> Sequence[Sounding
     """Return what was found of the bottom at the spots of the angler's lies, the newest of each lie."""
     statement = _newest_a_lie(Sounding, angler_id, Sounding.gone.is_(False), most=MOST_SOUNDINGS)
     return (await session.execute(statement)).scalars().all()
+
+
+async def soundings_until(
+    session: AsyncSession, angler_id: UUID, lie_id: UUID, at: datetime
+) -> Sequence[Sounding]:
+    """Return what had been found of the bottom at the spots of a lie by then, in time."""
+    upto = (Sounding.lie_id == lie_id, Sounding.gone.is_(False), Sounding.at <= at)
+    found = await session.execute(_newest_a_lie(Sounding, angler_id, *upto, most=MOST_SOUNDINGS))
+    return sorted(found.scalars(), key=lambda one: (one.at, one.id))
+
+
+async def reading_at(session: AsyncSession, angler_id: UUID, lie_id: UUID, at: datetime) -> Reading | None:
+    """Return how a lie had been read last by then."""
+    upto = (Reading.lie_id == lie_id, Reading.at <= at)
+    return (await session.execute(_newest_a_lie(Reading, angler_id, *upto, most=1))).scalar_one_or_none()
 
 
 SEEN_AT_A_FLOW = ("reading", "sounding")

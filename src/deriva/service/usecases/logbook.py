@@ -3,13 +3,14 @@
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import cast
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.learn.find import words
-from deriva.core.learn.story import Told
+from deriva.core.learn.story import Kept, Told
 from deriva.core.model.logged import Direction, Fished, FlyOnRig, Outcome, Pace, Phase
 from deriva.core.model.rig import RigKind
 from deriva.core.model.setup import Setup
@@ -18,8 +19,11 @@ from deriva.core.read import read_noun
 from deriva.core.record.effort import Rate, rate
 from deriva.core.record.forms import setup_now, situation_now
 from deriva.core.record.tally import Tally, tally
-from deriva.service.store import outings, owned
+from deriva.core.water.bottom import today
+from deriva.service.store import observed, outings, owned
 from deriva.service.store.models import Beat, Catch, Drift, Note, Outing, Setting, Stop
+from deriva.service.usecases.reading import FRESH, sounded
+from deriva.service.usecases.river import rated_lies
 
 A_PAGE = 50
 """So many outings are listed at once."""
@@ -111,11 +115,30 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
     return Ledger(counted, notes, stops, by_stop, by_setting, by_drift)
 
 
+async def _kept(
+    session: AsyncSession, angler_id: UUID, stop: Stop, fished_at: Sequence[datetime]
+) -> list[Kept]:
+    """Return what had been kept of the bottom of a lie by the end of a stay, in time, at the level that the lie was read at."""
+    if not fished_at:
+        return []
+    found = await observed.soundings_until(session, angler_id, stop.lie_id, fished_at[-1])
+    if not found:
+        return []
+    read = await observed.reading_at(session, angler_id, stop.lie_id, stop.at)
+    flow = read.flow_m3_s if read is not None and stop.at - read.at < FRESH else None
+    rated = None if flow is None else (await rated_lies(session, angler_id)).get(stop.lie_id)
+    kept: list[Kept] = []
+    for one in found:
+        then = sounded(one, at=max(stop.at, one.at), read=read, rated=rated, flow_m3_s=flow)
+        kept += [Kept(sum(at <= one.at for at in fished_at), there) for there in today([then])]
+    return kept
+
+
 async def stay(
     session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id: UUID
-) -> tuple[Situation, list[Told]]:
-    """Return a stay of the angler's as the coach was told of it: its water, and its drifts in time, but for those with nothing
-    under water. Raises NotYours.
+) -> tuple[Situation, list[Told], list[Kept]]:
+    """Return a stay of the angler's as the coach was told of it: its water, its drifts in time, but for those with nothing
+    under water, and what had been kept of its bottom. Raises NotYours.
     """
     stop = await owned.get_owned(session, Stop, angler_id, stop_id)
     if stop.outing_id != outing_id:
@@ -124,10 +147,12 @@ async def stay(
     by_id = {one.id: one for one in settings if one.stop_id == stop_id and one.rig != "dry"}
     fish = {one.drift_id: one for one in reversed(catches)}
     told: list[Told] = []
+    fished_at: list[datetime] = []
     for drift in drifts:
         setting = by_id.get(drift.setting_id)
         if setting is None:
             continue
+        fished_at.append(drift.at)
         setup = read_noun(Setup, setup_now(setting.setup, setting.form))
         caught = fish.get(drift.id)
         told.append(
@@ -143,4 +168,5 @@ async def stay(
                 ),
             )
         )  # fmt: skip
-    return read_noun(Situation, situation_now(stop.situation, stop.form)), told
+    kept = await _kept(session, angler_id, stop, fished_at)
+    return read_noun(Situation, situation_now(stop.situation, stop.form)), told, kept

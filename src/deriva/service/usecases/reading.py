@@ -17,7 +17,7 @@ from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.read import read_noun
 from deriva.core.tackle.rod import Rod
-from deriva.core.water import bottom as depths
+from deriva.core.water import bottom
 from deriva.core.water.bottom import Bottom, Sounded
 from deriva.core.water.geometry import Carried
 from deriva.core.water.light import Light
@@ -190,20 +190,20 @@ def _situation(
     )
 
 
-def _bottom(lie: Lie, today: Today | None, read_at: datetime | None, known: Sight) -> tuple[Bottom, ...]:
-    """Return what was found of a lie's bottom, carried to today's level along the rating of the lie; ``read_at``: when what
-    holds of the lie was read, None where it was not read today.
+def sounded(
+    one: Sounding, *, at: datetime, read: Reading | None, rated: Rated | None, flow_m3_s: float | None
+) -> Sounded:
+    """Return what was found of a spot as it is told of at a time, when the lie was last read so and the river had so much flow;
+    None: nobody knows.
     """
-    sounded: list[Sounded] = []
-    for one in known.soundings.get(lie.id, ()):
-        risen = 0.0 if known.now - one.at < FRESH else None
-        if today is not None and one.flow_m3_s is not None:
-            risen = today.at.depth.value - known.rated[lie.id].at(one.flow_m3_s).depth.value
-        years = max(0.0, (known.now - one.at) / YEAR)
-        since = read_at is not None and one.at >= read_at
-        found = Bottom(one.lane, one.stance, one.depth_m, one.depth_sd_m, since)
-        sounded.append(Sounded(found, risen, years))
-    return depths.today(sounded)
+    lately = at - one.at < FRESH
+    risen = 0.0 if lately else None
+    if rated is not None and flow_m3_s is not None and one.flow_m3_s is not None:
+        risen = rated.at(flow_m3_s).depth.value - rated.at(one.flow_m3_s).depth.value
+    # what holds of the lie today, read or carried with the flow, is what one started from
+    since = lately and read is not None and one.at >= read.at
+    found = Bottom(one.lane, one.stance, one.depth_m, one.depth_sd_m, since)
+    return Sounded(found, risen, max(0.0, (at - one.at) / YEAR))
 
 
 def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
@@ -214,8 +214,12 @@ def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
     if reading is not None:
         at_flow = today.at if today else None
         situation = _situation(lie, reading, beat, angler, fresh=fresh, at_flow=at_flow, known=known)
-    bottom = _bottom(lie, today, reading.at if fresh and reading else None, known)
-    return Standing(lie, reading, fresh, today, situation, bottom)
+    flow = None if today is None else today.at.flow_m3_s
+    found = [
+        sounded(one, at=known.now, read=reading, rated=known.rated.get(lie.id), flow_m3_s=flow)
+        for one in known.soundings.get(lie.id, ())
+    ]
+    return Standing(lie, reading, fresh, today, situation, bottom.today(found))
 
 
 CARRIED = ("clarity_m", "clarity_how", "temperature_c", "distance_m", "wind_m_s", "flow_class")
