@@ -64,6 +64,23 @@ def test_season__is_the_year_beside_the_river(bank: Bank, stranger: Bank, rows: 
     assert bank.client.get("/api/seasons/1066").status_code == 422
 
 
+def test_season__turns_with_the_sun_over_the_river(bank: Bank, rows: psycopg.Connection) -> None:
+    """New Year's morning in the far east is last year by Greenwich still; New Year's Eve in the far west is this year's."""
+    for longitude, began, year in (
+        (170.0, "2025-12-31T21:00:00Z", 2026),
+        (-170.0, "2026-01-01T05:00:00Z", 2025),
+    ):
+        rows.execute("update river set longitude = %s where id = %s", (longitude, bank.beat["river_id"]))
+        outing = bank.kept("outings", bank.outing(started_at=began))
+        told = {one: bank.client.get(f"/api/seasons/{one}").json() for one in (2025, 2026)}
+        assert {one: [each["id"] for each in said["outings"]] for one, said in told.items()} == {
+            2025 + 2026 - year: [],
+            year: [outing],
+        }
+        assert told[2025]["years"] == told[2026]["years"] == [year]
+        rows.execute("delete from outing")
+
+
 def test_stay__is_told_again_as_the_coach_tells_the_same_drifts_now(bank: Bank) -> None:
     outing, stop = fished(bank)
     told = bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json()

@@ -2,10 +2,21 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, Float, and_, cast, extract, func, select, text
+from sqlalchemy import (
+    ColumnElement,
+    Float,
+    ScalarSelect,
+    UnaryExpression,
+    and_,
+    cast,
+    extract,
+    func,
+    select,
+    text,
+)
 from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.ext.asyncio import AsyncSession
 from sqlalchemy.orm import InstrumentedAttribute
@@ -13,6 +24,7 @@ from sqlalchemy.orm import InstrumentedAttribute
 from deriva.service.store.columns import found_for
 from deriva.service.store.models import Beat, Drift, Effort, Lie, Outing, Setting, Stop
 from deriva.service.store.outings import AT_BEAT, AT_LIE, OF_SETTING, OF_STOP
+from deriva.service.store.over_river import outing_began
 
 MOST = 400
 """So many outings of a year are drawn: one a day, and more."""
@@ -44,16 +56,23 @@ class Block:
     ended: Sequence[str]
 
 
+NEAR = timedelta(days=1)
+"""No river is so far from Greenwich: what began within a year there began within the year here, and so much more."""
+
+
 async def fished(session: AsyncSession, angler_id: UUID, *, since: datetime, until: datetime) -> list[Fished]:
-    """Return the newest outings between two times, the oldest first."""
+    """Return the newest outings between two times, by the sun over their rivers, the oldest first."""
+    began = func.timezone("UTC", outing_began())
     newest = (
         select(Outing.id, Outing.started_at, Beat.name)
         .join(Beat, AT_BEAT)
         .where(
             Outing.angler_id == angler_id,
             Outing.gone.is_(False),
-            Outing.started_at >= since,
-            Outing.started_at < until,
+            Outing.started_at >= since - NEAR,  # down an index
+            Outing.started_at < until + NEAR,
+            began >= since,
+            began < until,
         )
         .order_by(Outing.started_at.desc())
         .limit(MOST)
@@ -76,11 +95,14 @@ async def fished(session: AsyncSession, angler_id: UUID, *, since: datetime, unt
 
 
 async def years(session: AsyncSession, angler_id: UUID) -> list[int]:
-    """Return the years with outings, the newest first."""
-    first_last = select(func.min(Outing.started_at), func.max(Outing.started_at)).where(
-        Outing.angler_id == angler_id, Outing.gone.is_(False)
-    )
-    first, last = (await session.execute(first_last)).one()
+    """Return the years with outings, by the sun over their rivers, the newest first."""
+
+    def at_the(end: UnaryExpression[datetime]) -> ScalarSelect[datetime]:
+        mine = select(outing_began()).where(Outing.angler_id == angler_id, Outing.gone.is_(False))
+        return mine.order_by(end).limit(1).scalar_subquery()
+
+    ends = select(at_the(Outing.started_at.asc()), at_the(Outing.started_at.desc()))
+    first, last = (await session.execute(ends)).one()
     return [] if first is None or last is None else list(range(last.year, first.year - 1, -1))
 
 
