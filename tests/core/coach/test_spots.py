@@ -7,8 +7,9 @@ from dataclasses import replace
 import pytest
 
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import Asked, coached, word
 from deriva.core.coach.belief import OFF_WEIGHTS, RUNS_OFF, at_spot, begin, learn, respond, seen_from
+from deriva.core.coach.next import Advised
 from deriva.core.day.lies import judge_lie
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.situation import Place, Situation
@@ -109,6 +110,27 @@ def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:
     moved = coached(Asked(LIE, "indicator", drifts, bottom=bottom, lane=2), wide)
     assert moved.advice.action == "hold"  # until a drift has been fished there
     assert moved.thumb is None
+
+
+@pytest.mark.parametrize("outcome", ["clean", "tick"])
+def test_word__in_a_lane_that_was_found_before_is_of_that_lane_before_the_first_drift_there(
+    outcome: Outcome,
+) -> None:
+    """Half as deep again: deeper; shallower by a third: up, also where all that was fished before is in what was kept of it."""
+    near = tuple(Fished(0.95, 3.0, outcome, lane=1) for _ in range(3))
+    on = Tuning("indicator", 0.95, 3.0, flies=1)
+
+    def said(drifts: tuple[Fished, ...], *bottom: Bottom) -> Advised:
+        return word(Asked(LIE, "indicator", drifts, on, lane=2, bottom=bottom), wide).advice
+
+    for drifts in ((), near):
+        assert said(drifts, Bottom(2, 1, 1.6, 0.1)).action in ("deeper", "heavier")
+    assert said(near, Bottom(3, 1, 1.6, 0.1)).action == "hold"  # nobody knows that of this one
+    assert said((), Bottom(2, 1, 0.7, 0.06)).action in ("shallower", "lighter")
+    clean = tuple(replace(one, outcome="clean", lane=2) for one in near)
+    assert (
+        said((*near, *clean[:1]), Bottom(2, 1, 0.95, 0.06)).action == "hold"
+    )  # from then on as it is fished
 
 
 def test_coach__a_fish_in_one_lane_holds_no_rig_in_another() -> None:

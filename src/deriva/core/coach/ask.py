@@ -124,12 +124,17 @@ def coached(asked: Asked, search: Search) -> Coaching:
 
 
 def word(asked: Asked, search: Search) -> Coaching:
-    """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of."""
+    """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of. So
+    also where a spot was found before and has not been fished since: what one stands there with may be set for another.
+    """
     done = coached(asked, search)
-    if asked.tuning is None or asked.told:
+    here = asked.here
+    fished = any(one.spot == here for one in asked.told)
+    found = any(one.spot == here for one in asked.bottom)
+    if asked.tuning is None or fished or (asked.told and not found):
         return done
     on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
-    return begun(done, at_spot(asked.situation, asked.bottom, asked.here), on, hangs=asked.hangs)
+    return begun(done, at_spot(asked.situation, asked.bottom, here), on, hangs=asked.hangs)
 
 
 def written(done: Coaching) -> dict[str, object]:
