@@ -13,10 +13,14 @@ from httpx2 import Response
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 
+from deriva.service.store.address import sync_url
+from deriva.service.store.cluster import Cluster
 from deriva.service.usecases import account as accounts
 from deriva.service.usecases import passwords
 from deriva.service.usecases.account import LETTER_TO, LETTER_TO_ANY, SIGN_IN, Limit, tidy
+from deriva.service.usecases.letters import Letter, send_due
 from tests.service.anglers import count, faults
+from tests.service.conftest import NAME
 from tests.service.post import PostOffice
 
 PASSWORD = "slate heron copper tide"  # noqa: S105
@@ -425,6 +429,30 @@ def test_sign_up__that_nobody_confirms_goes_after_a_day(
     rows.execute("update angler set created_at = now() - interval '25 hours'")
     fresh_app.portal.call(tidying, app.state.sessions)
     assert [row[0] for row in rows.execute("select email from account").fetchall()] == [MIA]
+
+
+def test_letter__of_an_account_that_is_just_deleted_waits_for_nobody(
+    fresh_app: TestClient, rows: psycopg.Connection, cluster: Cluster
+) -> None:
+    """Who deletes an account comes from it to its letters, who sends one from it to the account: neither may hold the first."""
+    sign_up(fresh_app)
+    app: Any = fresh_app.app
+    assert fresh_app.portal is not None
+
+    async def post(letter: Letter) -> None:
+        sent.append(letter)
+
+    sent: list[Letter] = []
+    sending = partial(send_due, site="http://testserver")
+    rows.execute(
+        'insert into mail (id, account_id, "to", about, tries, due_at)'
+        " select gen_random_uuid(), id, email, 'confirm', 0, now() - interval '1 hour' from account"
+    )
+    with psycopg.connect(sync_url(cluster.url(NAME))) as deleting:
+        deleting.execute("select 1 from account for update")
+        assert fresh_app.portal.call(sending, app.state.sessions, post) == 0
+        deleting.execute("delete from angler where id in (select id from account)")
+    assert (sent, count(rows, "mail")) == ([], 0)
 
 
 def test_sign_up__twice_at_once_is_one_account(fresh_app: TestClient, rows: psycopg.Connection) -> None:

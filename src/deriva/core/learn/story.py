@@ -71,8 +71,8 @@ def story(
             if one.rig == now.rig and not (one.drift.spot in known and j < known[one.drift.spot].after)
         )
         bottom = tuple(one.bottom for one in known.values())
-        asked = Asked(situation, now.rig, so_far, tuning_of(now.rig, now.setup), bottom=bottom)
         try:
+            asked = Asked(situation, now.rig, so_far, tuning_of(now.rig, now.setup), bottom=bottom)
             done = coached(asked, search)
         except DerivaError:
             break

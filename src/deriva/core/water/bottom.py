@@ -133,9 +133,8 @@ def expected(read: Bottom, bottom: Sequence[Bottom], here: Spot) -> tuple[float,
     """
     known = [_says(read).at(unlike(read.spot, here)[0])]
     for one in bottom:
-        found: _Says | None = _says(one)
-        if found is not None and one.since_reading:
-            found = found.without(_says(read).at(unlike(read.spot, one.spot)[0]))
+        there = _says(read).at(unlike(read.spot, one.spot)[0])
+        found = _says(one).without(there) if one.since_reading else _says(one)
         if found is not None:
             known.append(found.at(unlike(one.spot, here)[0]))
     weight = sum(one.sure for one in known)

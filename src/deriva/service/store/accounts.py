@@ -88,13 +88,16 @@ async def void_tickets(session: AsyncSession, account_id: UUID) -> None:
 
 
 async def next_letter(session: AsyncSession, now: datetime) -> Mail | None:
-    """Return a letter that is due, held against every other process until the transaction ends."""
+    """Return a letter that is due, held against every other process until the transaction ends, and its account with it: who
+    deletes an account comes to its letters last, and who writes one to the account.
+    """
     statement = (
         select(Mail)
+        .join(Account, Account.id == Mail.account_id)
         .where(Mail.due_at <= now)
         .order_by(Mail.due_at, Mail.id)
         .limit(1)
-        .with_for_update(skip_locked=True)
+        .with_for_update(of=(Account, Mail), key_share=True, skip_locked=True)
     )
     return (await session.execute(statement)).scalar_one_or_none()
 
