@@ -126,6 +126,28 @@ def test_stay__is_told_with_what_was_kept_of_its_lane(bank: Bank) -> None:
     assert bank.client.get(f"/api/outings/{outing}/stops/{stop}/story").json()[0] != after[0]
 
 
+def test_stay__goes_on_where_the_lie_was_read_from_its_drifts(bank: Bank) -> None:
+    """What they found is the depth as read; that they hung is known of after it."""
+    outing, stop, setting = bank.begin()
+    ends = ("clean", "tick", "hung", "tick", "hung")
+    for k, outcome in enumerate(ends):
+        bank.kept("drifts", bank.drift(setting, at=at(3 + k), outcome=outcome))
+    found = {"depth_m": 0.9, "depth_sd_m": 0.05}
+    bank.kept("readings", bank.reading(at=at(9), depth_how="drifts", **found))
+    situation = bank.lie["situation"]
+    situation = situation | {"water": situation["water"] | found}
+    later = bank.kept("stops", bank.stop(outing, at=at(10), situation=situation))
+    again = bank.kept("settings", bank.setting(later, at=at(10)))
+    bank.kept("drifts", bank.drift(again, at=at(11)))
+    first, second = (
+        bank.client.get(f"/api/outings/{outing}/stops/{one}/story").json() for one in (stop, later)
+    )
+    assert (len(first), len(second)) == (len(ends), 1)
+    assert second[0]["middle_m"] == pytest.approx(0.9, abs=0.08)
+    assert "Hung on 2 of the last 5" in first[-1]["reason"]
+    assert "Hung on 2 of the last 5" in second[0]["reason"]
+
+
 def test_month__turns_with_the_sun_over_the_river(bank: Bank, rows: psycopg.Connection) -> None:
     """An evening of September in the far west is October by Greenwich already."""
     rows.execute("update river set longitude = -120.0 where id = %s", (bank.beat["river_id"],))

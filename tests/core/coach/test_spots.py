@@ -112,6 +112,25 @@ def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:
     assert moved.thumb is None
 
 
+def test_coach__knows_all_but_the_depth_of_the_drifts_that_a_depth_was_kept_from() -> None:
+    """What hung, what was shown and how long one has been here is as it was; of the depth they say no more."""
+    ends: tuple[Outcome, ...] = ("clean", "tick", "hung", "tick", "hung")
+    drifts = tuple(Fished(1.15, 3.0, one, pattern="slim 14") for one in (*("clean",) * 5, *ends))
+    before = coached(Asked(LIE, "indicator", drifts), wide)
+    assert before.learned is not None
+    kept = (Bottom(1, 1, before.learned.depth_m, before.learned.depth_sd_m, since_reading=True),)
+    held = tuple(replace(one, in_bottom=True) for one in drifts)
+    after = coached(Asked(LIE, "indicator", held, bottom=kept), wide)
+    blank = coached(Asked(LIE, "indicator", bottom=kept), wide)
+    assert after.belief == blank.belief
+    assert after.learned is None  # until as many more say more
+    assert before.advice.action == after.advice.action == "shallower"
+    assert "Hung on 2 of the last 5" in after.advice.reason
+    assert (after.thumb, after.notes[:-1]) == (before.thumb, before.notes[:-1])
+    assert after.odds.in_vain == pytest.approx(before.odds.in_vain, rel=0.2)
+    assert blank.odds.in_vain == 0.0
+
+
 @pytest.mark.parametrize("outcome", ["clean", "tick"])
 def test_word__in_a_lane_that_was_found_before_is_of_that_lane_before_the_first_drift_there(
     outcome: Outcome,

@@ -10,7 +10,7 @@ from deriva.core.learn.dimensions import DimensionName
 from deriva.core.learn.evidence import OF_THE_RIG, fits, is_of_use
 from deriva.core.learn.foretell import tuning_of
 from deriva.core.learn.question import Only, Question
-from deriva.core.learn.story import MOST, Kept, Told, story
+from deriva.core.learn.story import MOST, Kept, Stay, Told, story
 from deriva.core.model.logged import Fished, Outcome
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
@@ -31,7 +31,7 @@ def drift(outcome: Outcome, setup: Setup = EURO) -> Fished:
 
 def test_story__says_after_each_drift_what_the_coach_says_of_those_so_far() -> None:
     told = [Told("euro", EURO, drift(one)) for one in ENDS]
-    said = story(LIE, told, wide)
+    said = story(Stay(LIE, told), wide)
     assert len(said) == len(ENDS)
     for k, one in enumerate(said, 1):
         asked = Asked(LIE, "euro", tuple(each.drift for each in told[:k]), tuning_of("euro", EURO))
@@ -44,23 +44,43 @@ def test_story__says_after_each_drift_what_the_coach_says_of_those_so_far() -> N
 def test_story__knows_what_was_kept_of_a_lane_from_then_on() -> None:
     there = [Told("euro", EURO, replace(drift(one), lane=2)) for one in ENDS]
     kept = Bottom(2, 1, 0.9, 0.05, since_reading=True)
-    said = story(LIE, there, wide, [Kept(0, Bottom(2, 1, 1.6, 0.1)), Kept(3, kept)])
-    begun = story(LIE, there, wide, [Kept(0, Bottom(2, 1, 1.6, 0.1))])
+    said = story(Stay(LIE, there, [Kept(0, Bottom(2, 1, 1.6, 0.1)), Kept(3, kept)]), wide)
+    begun = story(Stay(LIE, there, [Kept(0, Bottom(2, 1, 1.6, 0.1))]), wide)
     assert said[:3] == begun[:3]
-    asked = Asked(LIE, "euro", tuple(one.drift for one in there[3:]), tuning_of("euro", EURO), bottom=(kept,))
-    now = coached(asked, wide)
+    drifts = tuple(replace(one.drift, in_bottom=k < 3) for k, one in enumerate(there))
+    now = coached(Asked(LIE, "euro", drifts, tuning_of("euro", EURO), bottom=(kept,)), wide)
     assert (said[4].middle_m, said[4].reason) == (now.belief.depth(0.5), now.advice.reason)
+    alone = coached(Asked(LIE, "euro", drifts[3:], tuning_of("euro", EURO), bottom=(kept,)), wide)
+    assert said[4].middle_m == alone.belief.depth(0.5)
+
+
+def test_stay__what_is_known_of_the_bottom_holds_the_drifts_of_its_spot_and_of_where_one_stands() -> None:
+    lanes = (1, 2, 3, 1, 2, 3)
+    drifts = [Told("euro", EURO, replace(drift("tick"), lane=lane)) for lane in lanes]
+    kept = [Kept(3, Bottom(2, 1, 0.9, 0.05, since_reading=True)), Kept(0, Bottom(3, 1, 1.6, 0.1))]
+
+    def in_bottom(count: int, before: int = 0, learned: int = 0) -> list[bool]:
+        stay = Stay(LIE, drifts, kept, before, learned)
+        return [one.in_bottom for one in stay.asked(count).drifts]
+
+    assert in_bottom(3) == [False] * 3  # nothing had been kept
+    assert in_bottom(4) == [False, True, False, False]  # from the first lane
+    assert in_bottom(5) == [True, True, True, False, False]  # from the second
+    # read from the first two: of the lane that is read, and of where one stands there
+    assert in_bottom(4, 2, 2) == [True, True, False, False]
+    assert in_bottom(6, 2, 2) == [True, True, False, False, False, False]
+    assert len(story(Stay(LIE, drifts, before=2, learned=2), wide)) == 4
 
 
 def test_story__begins_anew_with_another_rig_and_ends_where_one_cannot_hang() -> None:
     told = [Told("euro", EURO, drift("hung")) for _ in range(3)]
     told += [Told("indicator", FLOAT, drift("clean", FLOAT))]
-    said = story(LIE, told, wide)
-    alone = story(LIE, told[3:], wide)
+    said = story(Stay(LIE, told), wide)
+    alone = story(Stay(LIE, told[3:]), wide)
     assert said[3] == alone[0]
     never = Told("dry_dropper", FLOAT, drift("clean", FLOAT))
-    assert story(LIE, [*told, never, *told], wide) == said
-    assert len(story(LIE, told[:1] * (MOST + 5), wide)) == MOST
+    assert story(Stay(LIE, [*told, never, *told]), wide) == said
+    assert len(story(Stay(LIE, told[:1] * (MOST + 5)), wide)) == MOST
 
 
 def test_evidence__fits_only_what_is_known_to_be_so() -> None:

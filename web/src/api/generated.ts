@@ -3224,6 +3224,11 @@ export interface components {
              * @default false
              */
             weed: boolean;
+            /**
+             * In Bottom
+             * @default false
+             */
+            in_bottom: boolean;
         };
         /**
          * FishedOut

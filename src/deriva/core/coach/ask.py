@@ -104,6 +104,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
             one.dried,
             one.dry or dry,
             one.spot,
+            one.in_bottom,
         )
         for one in drifts
     ]

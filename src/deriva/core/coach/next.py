@@ -174,9 +174,10 @@ def coach(
     """Return what to do next with the rig that is on at a spot, after some drifts (oldest first) at its lie.
 
     The situation is that of the spot. What touches, and what is taken, is of the spot; which flies were shown, and what is left
-    of the drifts that it deserves, is of the lie.
+    of the drifts that it deserves, is of the lie. What is in the depth as told is not learned of once more.
     """
-    belief = learn(begin(situation, rig.kind), situation, drifts, here)
+    fresh = [one for one in drifts if not one.in_bottom]
+    belief = learn(begin(situation, rig.kind), situation, fresh, here)
     near = [one for one in drifts if one.spot == here]
     gist = Gist(situation, belief.gist(GROUPS)).with_snags(near)
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
@@ -232,5 +233,5 @@ def coach(
         in_zone=in_zone,
         notes=(*notes_on(drifts), *(one for one in (lane, stands.odds.words) if one)),
         odds=stands.odds,
-        learned=learned(belief, situation, near),
+        learned=learned(belief, situation, [one for one in fresh if one.spot == here]),
     )

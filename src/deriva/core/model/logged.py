@@ -51,6 +51,8 @@ class Fished(Checked):
     """The point fly's form and size: what was shown, where that is known."""
     weed: bool = False
     """Whether a hook came back with weed: what it touched was no stone, and what a fish saw was no fly."""
+    in_bottom: bool = False
+    """Whether the depth as it is told was found from it, among others: it says nothing more of that, of all else it does."""
 
     @property
     def spot(self) -> Spot:
@@ -76,3 +78,4 @@ class LoggedDrift:
     dried: bool = False
     dry: str | None = None
     spot: Spot = FIRST
+    in_bottom: bool = False

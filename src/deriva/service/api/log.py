@@ -75,8 +75,8 @@ async def read_outing(session: Transaction, me: Me, outing_id: UUID) -> LedgerOu
 async def read_story(making: Making, computing: Computing, outing_id: UUID, stop_id: UUID) -> list[SaidNoun]:
     """Tell a stay again: what was believed of the bottom after each drift, and what the coach said then."""
     async with making.begin() as session:
-        situation, drifts, kept = await logbook.stay(session, computing.angler.id, outing_id, stop_id)
-    return list(await computing.run(story, situation, drifts, wide, kept))
+        stay = await logbook.stay(session, computing.angler.id, outing_id, stop_id)
+    return list(await computing.run(story, stay, wide))
 
 
 @router.post("/sync", response_model=SyncOut)

@@ -10,7 +10,7 @@ from uuid import UUID
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.learn.find import words
-from deriva.core.learn.story import Kept, Told
+from deriva.core.learn.story import Kept, Stay, Told
 from deriva.core.model.logged import Direction, Fished, FlyOnRig, Outcome, Pace, Phase
 from deriva.core.model.rig import RigKind
 from deriva.core.model.setup import Setup
@@ -21,7 +21,7 @@ from deriva.core.record.forms import setup_now, situation_now
 from deriva.core.record.tally import Tally, tally
 from deriva.core.water.bottom import today
 from deriva.service.store import observed, outings, owned
-from deriva.service.store.models import Beat, Catch, Drift, Note, Outing, Setting, Stop
+from deriva.service.store.models import Beat, Catch, Drift, Note, Outing, Reading, Setting, Stop
 from deriva.service.usecases.reading import FRESH, sounded
 from deriva.service.usecases.river import rated_lies
 
@@ -116,7 +116,7 @@ async def ledger(session: AsyncSession, angler_id: UUID, outing_id: UUID) -> Led
 
 
 async def _kept(
-    session: AsyncSession, angler_id: UUID, stop: Stop, fished_at: Sequence[datetime]
+    session: AsyncSession, angler_id: UUID, stop: Stop, read: Reading | None, fished_at: Sequence[datetime]
 ) -> list[Kept]:
     """Return what had been kept of the bottom of a lie by the end of a stay, in time, at the level that the lie was read at."""
     if not fished_at:
@@ -124,7 +124,6 @@ async def _kept(
     found = await observed.soundings_until(session, angler_id, stop.lie_id, fished_at[-1])
     if not found:
         return []
-    read = await observed.reading_at(session, angler_id, stop.lie_id, stop.at)
     flow = read.flow_m3_s if read is not None and stop.at - read.at < FRESH else None
     rated = None if flow is None else (await rated_lies(session, angler_id)).get(stop.lie_id)
     kept: list[Kept] = []
@@ -134,9 +133,17 @@ async def _kept(
     return kept
 
 
-async def stay(
-    session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id: UUID
-) -> tuple[Situation, list[Told], list[Kept]]:
+async def _stayed(session: AsyncSession, angler_id: UUID, stop: Stop) -> list[UUID]:
+    """Return the stops of a stay up to one of them: read again while one stays, a lie is another stop."""
+    stayed: list[UUID] = []
+    for one, _ in await outings.stops(session, angler_id, stop.outing_id):
+        stayed = [*stayed, one.id] if one.lie_id == stop.lie_id else []
+        if one.id == stop.id:
+            break
+    return stayed
+
+
+async def stay(session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id: UUID) -> Stay:
     """Return a stay of the angler's as the coach was told of it: its water, its drifts in time, but for those with nothing
     under water, and what had been kept of its bottom. Raises NotYours.
     """
@@ -144,14 +151,13 @@ async def stay(
     if stop.outing_id != outing_id:
         raise owned.NotYours("stop")
     settings, drifts, catches = await outings.log_of(session, angler_id, outing_id)
-    by_id = {one.id: one for one in settings if one.stop_id == stop_id and one.rig != "dry"}
+    stayed = await _stayed(session, angler_id, stop)
+    by_id = {one.id: one for one in settings if one.stop_id in stayed and one.rig != "dry"}
     fish = {one.drift_id: one for one in reversed(catches)}
     told: list[Told] = []
     fished_at: list[datetime] = []
-    for drift in drifts:
-        setting = by_id.get(drift.setting_id)
-        if setting is None:
-            continue
+    of_stay = [(by_id[one.setting_id], one) for one in drifts if one.setting_id in by_id]
+    for setting, drift in sorted(of_stay, key=lambda one: stayed.index(one[0].stop_id)):
         fished_at.append(drift.at)
         setup = read_noun(Setup, setup_now(setting.setup, setting.form))
         caught = fish.get(drift.id)
@@ -168,5 +174,12 @@ async def stay(
                 ),
             )
         )  # fmt: skip
-    kept = await _kept(session, angler_id, stop, fished_at)
-    return read_noun(Situation, situation_now(stop.situation, stop.form)), told, kept
+    read = await observed.reading_at(session, angler_id, stop.lie_id, stop.at)
+    learned_at = read.at if read is not None and read.depth_how == "drifts" else None
+    return Stay(
+        read_noun(Situation, situation_now(stop.situation, stop.form)),
+        told,
+        await _kept(session, angler_id, stop, read, fished_at),
+        before=sum(one.stop_id != stop_id for one, _ in of_stay),
+        learned=0 if learned_at is None else sum(at <= learned_at for at in fished_at),
+    )

@@ -6,7 +6,7 @@ import { dry, fishOn, isDried, readDirection } from "../../local/habits";
 import { type Log, readLog } from "../../local/logbook";
 import type { InHand } from "../../local/records";
 import { afterOneMore, fishedSoFar } from "./fishedSoFar";
-import { bottomOf, FIRST, spotsOf } from "./spots";
+import { bottomOf, FIRST, type Spot, spotsOf } from "./spots";
 import { start, tap } from "./useBank";
 
 const SITUATION = { water: { depth_m: 1, surface_speed_m_s: 0.5 } } as Situation;
@@ -47,6 +47,7 @@ describe("the coach is asked", () => {
           direction: "up",
           dried: false,
           weed: false,
+          in_bottom: false,
           dry: null,
         },
         pattern: "dubbed nymph 14",
@@ -60,6 +61,7 @@ describe("the coach is asked", () => {
         direction: "up",
         dried: false,
         weed: false,
+        in_bottom: false,
         dry: null,
         pattern: "dubbed nymph 14",
         fly: "dropper",
@@ -67,11 +69,15 @@ describe("the coach is asked", () => {
       },
     ]);
   });
-  test("not of the drifts that a kept depth was learned from: they would count twice", () => {
-    const since = fishedSoFar(log(), IN_HAND, SITUATION, known("2026-06-01T10:05:00Z"));
-    expect(since?.drifts).toHaveLength(1);
+  test("of which drifts a kept depth was learned from: of the depth they would count twice", () => {
+    const of = (at: Spot) =>
+      fishedSoFar(log(), IN_HAND, SITUATION, known("2026-06-01T10:05:00Z", at))?.drifts?.map(
+        (one) => one.in_bottom,
+      );
+    expect(of(FIRST)).toEqual([true, false]);
+    expect(of({ lane: 2, stance: 1 })).toEqual([true, false]);
   });
-  test("of where each was fished, and not of those that what is kept of its lane was learned from", () => {
+  test("of where each was fished, and of which what is kept of its lane, or of this one, was learned from", () => {
     const next = { lane: 2, stance: 1 };
     const [one, two] = ["2026-06-01T10:20:00Z", "2026-06-01T10:30:00Z"];
     const there = { id: "4", body: { setting_id: "b", at: one, outcome: "tick", ...next } };
@@ -80,11 +86,14 @@ describe("the coach is asked", () => {
     const held = log({ drifts: [...log().drifts, there, later], soundings: [found] });
     const asked = fishedSoFar(held, IN_HAND, SITUATION, known(null, next));
     expect(asked).toMatchObject(next);
-    expect(asked?.drifts?.map((drift) => [drift.lane, drift.outcome])).toEqual([
-      [1, "clean"],
-      [1, "fish"],
-      [2, "hung"],
+    expect(asked?.drifts?.map((drift) => [drift.lane, drift.outcome, drift.in_bottom])).toEqual([
+      [1, "clean", true],
+      [1, "fish", true],
+      [2, "tick", true],
+      [2, "hung", false],
     ]);
+    const beside = fishedSoFar(held, IN_HAND, SITUATION, known(null, FIRST));
+    expect(beside?.drifts?.map((drift) => drift.in_bottom)).toEqual([false, false, true, false]);
     const told = [
       { ...next, depth_m: 2, depth_sd_m: 0.3, since_reading: false },
       { lane: 1, stance: 2, depth_m: 0.7, depth_sd_m: 0.1, since_reading: false },

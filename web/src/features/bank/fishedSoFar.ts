@@ -1,7 +1,7 @@
 import type { Bottom, CoachIn, Situation } from "../../api/client";
 import { tuningOf } from "../../local/inhand";
 import type { Bodies, InHand } from "../../local/records";
-import { isAt, type Spot, spotOf } from "./spots";
+import { FIRST, isAt, type Spot, spotOf } from "./spots";
 
 /** What is known of the water beside the situation: when its depth was learned from drifts, where one stands, and its bottom. */
 interface Known {
@@ -24,7 +24,7 @@ export interface Told {
 
 /**
  * The drifts of the stay with the rig in hand, as the coach is asked, none before the first; null while nobody fishes, and under
- * a single dry, which has no depth to learn. Those that a depth was learned from are left out once it is what is believed: they would count twice.
+ * a single dry, which has no depth to learn. What a depth that is believed was learned from is said to be in it: it would count twice.
  */
 export function fishedSoFar(
   log: Told | undefined,
@@ -35,12 +35,14 @@ export function fishedSoFar(
   if (!log?.stop || inHand.rig === "dry") return null;
   const { rig } = inHand;
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
+  const foundAt = (spot: Spot) => [
+    isAt(spot, FIRST) ? learnedAt : null,
+    log.soundings.findLast((one) => isAt(spotOf(one.body), spot))?.body.at ?? null,
+  ];
   const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
     if (!set || set.rig === "dry" || set.rig !== rig) return [];
     const spot = spotOf(body);
-    const found = log.soundings.findLast((one) => isAt(spotOf(one.body), spot));
-    if (isPast(body.at, learnedAt) || isPast(body.at, found?.body.at ?? null)) return [];
     const { depth_setting_m, point_bead_mm, setup } = set;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
@@ -54,6 +56,8 @@ export function fishedSoFar(
           direction: body.direction ?? ("up" as const),
           dried: body.dried ?? false,
           weed: body.weed ?? false,
+          // in what is known of its own spot, or of that where one stands
+          in_bottom: [...foundAt(spot), ...foundAt(here)].some((since) => isPast(body.at, since)),
           dry: rig === "dry_dropper" ? setup.float : null,
           pattern: `${setup.point_form} ${setup.point_hook}`,
         },
