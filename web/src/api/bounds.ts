@@ -1,4 +1,8 @@
 /** Generated from the service's document: between what numbers lie. Never edited. */
+export const AsRead = {
+  depth_m: { min: 0.05, max: 4 },
+  surface_speed_m_s: { min: 0.01, max: 4 },
+} as const;
 export const Asked = {
   lane: { min: 1, max: 12 },
   stance: { min: 1, max: 99 },

@@ -1808,6 +1808,22 @@ export interface components {
             wading_m: number;
         };
         /**
+         * AsRead
+         * @description Depth and surface speed of a lie as they were read at one time.
+         */
+        AsRead: {
+            /**
+             * Depth M
+             * @description in m
+             */
+            depth_m: number;
+            /**
+             * Surface Speed M S
+             * @description in m/s
+             */
+            surface_speed_m_s: number;
+        };
+        /**
          * AskableOut
          * @description What can be asked, what is worth asking, and which of it is of use for a rig, or can be tried in turns.
          */
@@ -3229,6 +3245,7 @@ export interface components {
              * @default false
              */
             in_bottom: boolean;
+            read?: components["schemas"]["AsRead"] | null;
         };
         /**
          * FishedOut

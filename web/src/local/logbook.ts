@@ -7,6 +7,8 @@ import { type Bodies, device, type Entry, type Kind } from "./records";
 export interface Log {
   outing: Of<"outings"> | null;
   stop: Of<"stops"> | null;
+  /** The stops of the stay at this lie, oldest first: read again, it is another. */
+  stops: Of<"stops">[];
   setting: Of<"settings"> | null;
   settings: Of<"settings">[];
   /** What was last set here, on whatever device: it hangs on the rod. */
@@ -49,11 +51,8 @@ export function logAt(entries: Entry[], lie: string): Log {
   const latest = stops.at(-1) ?? null;
   const stop = latest?.body.lie_id === lie ? latest : null;
   // read again while one stays, a lie is another stop: what was fished before is still of this stay
-  const stay = new Set<string>();
-  for (const one of stops.toReversed()) {
-    if (one.body.lie_id !== lie) break;
-    stay.add(one.id);
-  }
+  const ofStay = stops.slice(stops.findLastIndex((one) => one.body.lie_id !== lie) + 1);
+  const stay = new Set(ofStay.map((e) => e.id));
   const settings = of("settings")
     .filter((e) => stay.has(e.body.stop_id))
     .sort(byTime((e) => e.body.at));
@@ -69,6 +68,7 @@ export function logAt(entries: Entry[], lie: string): Log {
   return {
     outing,
     stop,
+    stops: ofStay,
     setting: settings.findLast((e) => e.body.stop_id === stop?.id) ?? null,
     rod: settings.at(-1) ?? null,
     carried: settings.length > 0 ? null : (before.at(-1) ?? null),

@@ -14,6 +14,7 @@ from deriva.core.model.logged import Fished, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
+from deriva.core.model.water import AsRead
 from deriva.core.ranges import LANE, STANCE, Most
 from deriva.core.rigs.resolve import resolve
 from deriva.core.water.bottom import FIRST, Bottom, Spot
@@ -58,15 +59,16 @@ class Asked(Checked):
 
 
 MOST_SETTINGS = 24
-"""So many different settings of one stop are weighed, the newest: each has to be worked out in every water that the lie may be,
-and no angler changes so often (a bound on the work; on seeded waters the coach itself sets fewer than ten in twenty drifts)."""
+"""So many different settings of one stop, each under its reading, are weighed, the newest: each has to be worked out in every
+water that the lie may be, and no angler changes so often (a bound on the work; on seeded waters the coach itself sets fewer
+than ten in twenty drifts)."""
 
 
 def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
     """Return the drifts since the settings that are weighed."""
-    settings: set[tuple[float, float | None]] = set()
+    settings: set[tuple[float, float | None, AsRead | None]] = set()
     for k in range(len(drifts) - 1, -1, -1):
-        settings.add((drifts[k].depth_setting_m, drifts[k].point_bead_mm))
+        settings.add((drifts[k].depth_setting_m, drifts[k].point_bead_mm, drifts[k].read))
         if len(settings) > MOST_SETTINGS:
             return drifts[k + 1 :]
     return drifts
@@ -105,6 +107,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
             one.dry or dry,
             one.spot,
             one.in_bottom,
+            None if one.read is None else one.read.before(asked.situation.water),
         )
         for one in drifts
     ]
@@ -126,13 +129,13 @@ def coached(asked: Asked, search: Search) -> Coaching:
 
 def word(asked: Asked, search: Search) -> Coaching:
     """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of. So
-    also where a spot was found before and has not been fished since: what one stands there with may be set for another.
+    also where a spot was found before, or its water has changed, and it has not been fished since: what one stands there with
+    may be set for another.
     """
     done = coached(asked, search)
     here = asked.here
-    fished = any(one.spot == here for one in asked.told)
-    found = any(one.spot == here for one in asked.bottom)
-    if asked.tuning is None or fished or (asked.told and not found):
+    known = done.belief.changed or any(one.spot == here for one in asked.bottom)
+    if asked.tuning is None or done.fished or (asked.told and not known):
         return done
     on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
     return begun(done, at_spot(asked.situation, asked.bottom, here), on, hangs=asked.hangs)

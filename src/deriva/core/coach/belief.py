@@ -24,7 +24,7 @@ from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift, Outcome, Pace
 from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
-from deriva.core.model.water import SPEED_SD_SHARE
+from deriva.core.model.water import SPEED_SD_SHARE, Earlier
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SPEED_SD_M_S, SURFACE_SPEED_M_S
 from deriva.core.rigs.assemble import SIGHTER_CLEARANCE_M
 from deriva.core.rigs.hung import family, hung
@@ -239,9 +239,12 @@ def likelihood(seen: LoggedDrift, there: Response) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Belief:
-    """Weighted waters that the lie may be; the weights add up to one."""
+    """Weighted waters that the lie may be; the weights add up to one. ``changed``: of the readings before, those after which
+    the water has changed, for all that is known.
+    """
 
     cells: tuple[Cell, ...]
+    changed: frozenset[Earlier] = frozenset()
 
     def depth(self, share: float) -> float:
         """Return the depth, m, below which this share of the belief lies, between cells."""
@@ -369,24 +372,71 @@ def _blur(places: Sequence[float], spread: float) -> list[list[float]]:
 
 
 def learn(belief: Belief, situation: Situation, drifts: Iterable[LoggedDrift], here: Spot = FIRST) -> Belief:
-    """Return the belief about a spot after some drifts there and at others of its lie, in any order."""
-    by_spot: dict[Spot, list[LoggedDrift]] = {}
+    """Return the belief about a spot after some drifts there and at others of its lie, in any order.
+
+    A drift that was fished when the lie was read otherwise is weighed in both waters that it may have been in: that of now,
+    which was read badly then, and that of then, which has changed since as the readings have. What is in the depth as told says
+    nothing more.
+    """
+    by_water: dict[Earlier | None, list[LoggedDrift]] = {}
     for one in drifts:
-        by_spot.setdefault(one.spot, []).append(one)
+        by_water.setdefault(one.then, []).append(one)
     logs = [math.log(max(LEAST_CHANCE, cell.weight)) for cell in belief.cells]
-    for spot, there in by_spot.items():
-        said = _said_by(there, belief, situation)
-        if spot != here:
-            said = seen_from(said, belief.cells, unlike(spot, here))
-        logs = [a + b for a, b in zip(logs, said, strict=True)]
+    logs = _sums(logs, _said_from(by_water.pop(None, ()), belief, situation, here))
+    known, changed = logs, set[Earlier]()
+    for then, before in by_water.items():
+        if then is None:
+            continue
+        was = replace(situation, water=then.of(situation.water))
+        if_now, if_then = (
+            [math.log(part) + said for said in _said_from(before, belief, one, here)]
+            for one, part in ((situation, 1.0 - CHANGED), (was, CHANGED))
+        )
+        if _log_sum(_sums(known, if_then)) + math.log(SHOWN) >= _log_sum(_sums(known, if_now)):
+            changed.add(then)
+        logs = _sums(logs, [_log_sum(both) for both in zip(if_now, if_then, strict=True)])
     most = max(logs)
     weights = [math.exp(value - most) for value in logs]
     total = sum(weights)
     return Belief(
         tuple(
             replace(cell, weight=weight / total) for cell, weight in zip(belief.cells, weights, strict=True)
-        )
+        ),
+        frozenset(changed),
     )
+
+
+CHANGED = 0.5
+"""How likely a lie that is read to be otherwise than before has changed, and was not only read otherwise (stated here)."""
+
+SHOWN = 3.0
+"""How much likelier drifts have to make it that it was only read otherwise, before what touched then touches now as well
+(stated here: a few drifts show it where it was so)."""
+
+
+def _sums(some: Sequence[float], others: Sequence[float]) -> list[float]:
+    return [a + b for a, b in zip(some, others, strict=True)]
+
+
+def _log_sum(logs: Sequence[float]) -> float:
+    """Return the logarithm of the sum of what some are the logarithms of."""
+    most = max(logs)
+    return most + math.log(sum(math.exp(one - most) for one in logs))
+
+
+def _said_from(
+    drifts: Iterable[LoggedDrift], belief: Belief, situation: Situation, here: Spot
+) -> list[float]:
+    """Return what drifts at some spots of a lie say of one, as logarithms."""
+    by_spot: dict[Spot, list[LoggedDrift]] = {}
+    for one in drifts:
+        if not one.in_bottom:
+            by_spot.setdefault(one.spot, []).append(one)
+    logs = [0.0] * len(belief.cells)
+    for spot, there in by_spot.items():
+        said = _said_by(there, belief, situation)
+        logs = _sums(logs, said if spot == here else seen_from(said, belief.cells, unlike(spot, here)))
+    return logs
 
 
 def _said_by(drifts: Iterable[LoggedDrift], belief: Belief, situation: Situation) -> list[float]:

@@ -35,6 +35,7 @@ from deriva.core.coach.why import (
     why_back,
     why_begun,
     why_changed,
+    why_counted_then,
     why_dearer,
     why_not_deeper,
     why_up,
@@ -82,7 +83,8 @@ class Learned:
 class Coaching:
     """What the drifts say of the depth, what to do next, and what the rule of thumb would do.
 
-    ``learned`` is None while the drifts say no more than the reading did; ``odds`` say whether a fish is there that takes.
+    ``learned`` is None while the drifts say no more than the reading did; ``odds`` say whether a fish is there that takes;
+    ``fished`` is how many of the drifts were at the spot, in the water that is there now.
     """
 
     belief: Belief
@@ -91,6 +93,7 @@ class Coaching:
     in_zone: float
     notes: tuple[str, ...]
     odds: Odds
+    fished: int
     learned: Learned | None = None
 
     @property
@@ -173,12 +176,12 @@ def coach(
 ) -> Coaching:
     """Return what to do next with the rig that is on at a spot, after some drifts (oldest first) at its lie.
 
-    The situation is that of the spot. What touches, and what is taken, is of the spot; which flies were shown, and what is left
-    of the drifts that it deserves, is of the lie. What is in the depth as told is not learned of once more.
+    The situation is that of the spot. What touches, and what is taken, is of the spot and of its water as it is now; which
+    flies were shown, and what is left of the drifts that it deserves, is of the lie. What is in the depth as told is not
+    learned of once more.
     """
-    fresh = [one for one in drifts if not one.in_bottom]
-    belief = learn(begin(situation, rig.kind), situation, fresh, here)
-    near = [one for one in drifts if one.spot == here]
+    belief = learn(begin(situation, rig.kind), situation, drifts, here)
+    near = [one for one in drifts if one.spot == here and one.then not in belief.changed]
     gist = Gist(situation, belief.gist(GROUPS)).with_snags(near)
     to_come = float(min(MOST_TO_COME, max(LEAST_TO_COME, judge_lie(situation).drifts - len(drifts))))
     stands = standing_of(rig, drifts, near, belief, gist)
@@ -214,6 +217,7 @@ def coach(
             reason = back or why_changed(belief, share, in_zone, action, part)
             reason += why_dearer(gist.hung(best), gist.hung(now))
     lane = next_lane(drifts, situation, stands, here) if action in ("hold", "change_fly") else None
+    changed = why_counted_then(belief.changed)
     advice = Advised(
         action=action,
         rig=another.kind if another else rig.kind,
@@ -231,7 +235,8 @@ def coach(
         advice=advice,
         thumb=rule_of_thumb(near) if near else None,
         in_zone=in_zone,
-        notes=(*notes_on(drifts), *(one for one in (lane, stands.odds.words) if one)),
+        notes=tuple(one for one in (*notes_on(drifts), lane, stands.odds.words, changed) if one),
         odds=stands.odds,
-        learned=learned(belief, situation, [one for one in fresh if one.spot == here]),
+        fished=len(near),
+        learned=learned(belief, situation, [one for one in near if not one.in_bottom]),
     )

@@ -1,6 +1,6 @@
 """Why a change is worth making, in one sentence of the trade."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from deriva.core.coach.belief import COUNTED_S, Belief, counts_all
 from deriva.core.coach.evidence import HUNG_OF, drifts_here, touched_within
@@ -9,6 +9,7 @@ from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
 from deriva.core.model.quantity import percent, qty
 from deriva.core.model.rig import Rig
 from deriva.core.model.situation import Situation
+from deriva.core.model.water import Earlier
 
 SAME_SHARE = 0.03
 
@@ -28,6 +29,15 @@ def why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
     hung = sum(one.outcome in HANGS for one in here)
     share = percent(then)
     return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of {part}."
+
+
+def why_counted_then(changed: Iterable[Earlier]) -> str | None:
+    """Say for which water counts what was fished before the lie was read anew; None where it counts for that of now."""
+    deeper = [one.depth < 1.0 for one in changed]
+    if not deeper:
+        return None
+    was = "lower" if all(deeper) else "other" if any(deeper) else "higher"
+    return f"Drifts of before the last reading count for {was} water."
 
 
 def why_not_deeper(drifts: Sequence[LoggedDrift], in_zone: float) -> str | None:

@@ -60,7 +60,11 @@ class Stay:
         bottom = tuple(one.bottom for one in known.values())
         # a rig of another kind is begun anew, as on the bank
         so_far = tuple(
-            replace(one.drift, in_bottom=self._is_in(k, {one.drift.spot, now.drift.spot}, known))
+            replace(
+                one.drift,
+                in_bottom=self._is_in(k, {one.drift.spot, now.drift.spot}, known),
+                read=one.drift.read if k >= self.learned else None,  # found from them, it is of their water
+            )
             for k, one in enumerate(self.drifts[:count])
             if one.rig == now.rig
         )

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from deriva.core.check import Checked
 from deriva.core.model.rig import Rig
+from deriva.core.model.water import AsRead, Earlier
 from deriva.core.ranges import BEAD_MM, DEPTH_SETTING_M, LANE, STANCE, Text
 from deriva.core.water.bottom import FIRST, Spot
 
@@ -53,6 +54,8 @@ class Fished(Checked):
     """Whether a hook came back with weed: what it touched was no stone, and what a fish saw was no fly."""
     in_bottom: bool = False
     """Whether the depth as it is told was found from it, among others: it says nothing more of that, of all else it does."""
+    read: AsRead | None = None
+    """What the lie was read to be when it was fished, where it has been read otherwise since."""
 
     @property
     def spot(self) -> Spot:
@@ -79,3 +82,5 @@ class LoggedDrift:
     dry: str | None = None
     spot: Spot = FIRST
     in_bottom: bool = False
+    then: Earlier | None = None
+    """How its water was read, over what it is read now, where that is otherwise."""

@@ -1,7 +1,7 @@
 """The water of a lie, as it was read, with what is not known of it."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from deriva.core.check import Checked
@@ -94,6 +94,43 @@ class Water(Checked):
             SURFACE_SPEED_M_S.clamp(self.surface_speed_m_s * math.exp(sigma * DECILE_Z[k]))
             for k in SPEED_ORDER
         )
+
+
+@dataclass(frozen=True, slots=True)
+class Earlier:
+    """What a lie was read to be before, as shares of what it is read to be now."""
+
+    depth: float
+    speed: float
+
+    def of(self, water: Water) -> Water:
+        """Return a water as it was then, known to the same shares."""
+        return replace(
+            water,
+            depth_m=DEPTH_M.clamp(self.depth * water.depth_m),
+            depth_sd_m=DEPTH_SD_M.clamp(self.depth * water.spread_m),
+            surface_speed_m_s=SURFACE_SPEED_M_S.clamp(self.speed * water.surface_speed_m_s),
+            speed_sd_m_s=SPEED_SD_M_S.clamp(self.speed * water.speed_spread_m_s),
+        )
+
+
+SAME_DEPTH = 0.05
+"""By what share two readings of one depth may differ: none is surer (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class AsRead(Checked):
+    """Depth and surface speed of a lie as they were read at one time."""
+
+    depth_m: Annotated[float, DEPTH_M]
+    surface_speed_m_s: Annotated[float, SURFACE_SPEED_M_S]
+
+    def before(self, water: Water) -> Earlier | None:
+        """Return how it stands to what is read now; None where that is as deep."""
+        depth = self.depth_m / water.depth_m
+        if abs(math.log(depth)) <= SAME_DEPTH:
+            return None
+        return Earlier(depth, self.surface_speed_m_s / water.surface_speed_m_s)
 
 
 SPEED_ORDER = (3, 0, 2, 4, 1)

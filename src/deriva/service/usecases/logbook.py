@@ -15,6 +15,7 @@ from deriva.core.model.logged import Direction, Fished, FlyOnRig, Outcome, Pace,
 from deriva.core.model.rig import RigKind
 from deriva.core.model.setup import Setup
 from deriva.core.model.situation import Situation
+from deriva.core.model.water import AsRead
 from deriva.core.read import read_noun
 from deriva.core.record.effort import Rate, rate
 from deriva.core.record.forms import setup_now, situation_now
@@ -133,14 +134,18 @@ async def _kept(
     return kept
 
 
-async def _stayed(session: AsyncSession, angler_id: UUID, stop: Stop) -> list[UUID]:
-    """Return the stops of a stay up to one of them: read again while one stays, a lie is another stop."""
-    stayed: list[UUID] = []
+async def _stayed(session: AsyncSession, angler_id: UUID, stop: Stop) -> dict[UUID, Situation]:
+    """Return the stops of a stay up to one of them, with their waters: read again while one stays, a lie is another stop."""
+    stayed: list[Stop] = []
     for one, _ in await outings.stops(session, angler_id, stop.outing_id):
-        stayed = [*stayed, one.id] if one.lie_id == stop.lie_id else []
+        stayed = [*stayed, one] if one.lie_id == stop.lie_id else []
         if one.id == stop.id:
             break
-    return stayed
+    return {one.id: read_noun(Situation, situation_now(one.situation, one.form)) for one in stayed}
+
+
+def _as_read(situation: Situation) -> AsRead:
+    return AsRead(situation.water.depth_m, situation.water.surface_speed_m_s)
 
 
 async def stay(session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id: UUID) -> Stay:
@@ -156,8 +161,9 @@ async def stay(session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id:
     fish = {one.drift_id: one for one in reversed(catches)}
     told: list[Told] = []
     fished_at: list[datetime] = []
+    order = list(stayed)
     of_stay = [(by_id[one.setting_id], one) for one in drifts if one.setting_id in by_id]
-    for setting, drift in sorted(of_stay, key=lambda one: stayed.index(one[0].stop_id)):
+    for setting, drift in sorted(of_stay, key=lambda one: order.index(one[0].stop_id)):
         fished_at.append(drift.at)
         setup = read_noun(Setup, setup_now(setting.setup, setting.form))
         caught = fish.get(drift.id)
@@ -170,14 +176,14 @@ async def stay(session: AsyncSession, angler_id: UUID, outing_id: UUID, stop_id:
                     fly=cast("FlyOnRig | None", caught and caught.fly), phase=cast("Phase | None", caught and caught.phase),
                     direction=cast("Direction", drift.direction or "up"), dried=drift.dried, lane=drift.lane,
                     stance=drift.stance, pattern=f"{setup.point_form} {setup.point_hook}",
-                    weed=drift.weed,
+                    weed=drift.weed, read=None if setting.stop_id == stop_id else _as_read(stayed[setting.stop_id]),
                 ),
             )
         )  # fmt: skip
     read = await observed.reading_at(session, angler_id, stop.lie_id, stop.at)
     learned_at = read.at if read is not None and read.depth_how == "drifts" else None
     return Stay(
-        read_noun(Situation, situation_now(stop.situation, stop.form)),
+        stayed[stop_id],
         told,
         await _kept(session, angler_id, stop, read, fished_at),
         before=sum(one.stop_id != stop_id for one, _ in of_stay),

@@ -1,7 +1,7 @@
 /** What the coach is asked, of what the log holds. */
 import "fake-indexeddb/auto";
 import { describe, expect, test } from "vitest";
-import type { Situation } from "../../api/client";
+import type { Bottom, Situation } from "../../api/client";
 import { dry, fishOn, isDried, readDirection } from "../../local/habits";
 import { type Log, readLog } from "../../local/logbook";
 import type { InHand } from "../../local/records";
@@ -11,18 +11,29 @@ import { start, tap } from "./useBank";
 
 const SITUATION = { water: { depth_m: 1, surface_speed_m_s: 0.5 } } as Situation;
 const IN_HAND = { rig: "indicator", setup: { depth_setting_m: 1, point_bead_mm: 3 } } as InHand;
-const setting = (id: string, rig: string, depth_setting_m: number) => ({
+const setting = (id: string, rig: string, depth_setting_m: number, stop_id = "stop") => ({
   id,
-  body: { rig, depth_setting_m, point_bead_mm: 3, setup: { point_form: "dubbed nymph", point_hook: 14 } },
+  body: {
+    stop_id,
+    rig,
+    depth_setting_m,
+    point_bead_mm: 3,
+    setup: { point_form: "dubbed nymph", point_hook: 14 },
+  },
 });
 const drift = (id: string, setting_id: string, at: string, outcome = "clean", pace?: string) => ({
   id,
   body: { setting_id, at, outcome, pace },
 });
-const known = (learnedAt: string | null = null, here = FIRST) => ({ learnedAt, here, bottom: [] });
+const known = (learnedAt: string | null = null, here = FIRST, bottom: Bottom[] = []) => ({
+  learnedAt,
+  here,
+  bottom,
+});
 const log = (change: object = {}): Log =>
   ({
     stop: { id: "stop" },
+    stops: [{ id: "stop", body: { situation: SITUATION } }],
     settings: [setting("a", "indicator", 0.9), setting("b", "indicator", 1), setting("c", "euro", 1.2)],
     drifts: [
       drift("1", "a", "2026-06-01T10:00:00Z", "clean", "faster"),
@@ -47,6 +58,7 @@ describe("the coach is asked", () => {
           direction: "up",
           dried: false,
           weed: false,
+          read: null,
           in_bottom: false,
           dry: null,
         },
@@ -61,6 +73,7 @@ describe("the coach is asked", () => {
         direction: "up",
         dried: false,
         weed: false,
+        read: null,
         in_bottom: false,
         dry: null,
         pattern: "dubbed nymph 14",
@@ -77,6 +90,18 @@ describe("the coach is asked", () => {
     expect(of(FIRST)).toEqual([true, false]);
     expect(of({ lane: 2, stance: 1 })).toEqual([true, false]);
   });
+  test("of what the lie was read to be when each was fished, where it was read otherwise since", () => {
+    const then = { depth_m: 0.8, surface_speed_m_s: 0.4 };
+    const before = { id: "before", body: { situation: { water: then } } };
+    const held = log({
+      stops: [before, ...log().stops],
+      settings: [setting("a", "indicator", 0.9, "before"), ...log().settings.slice(1)],
+    });
+    const reads = (learnedAt: string | null) =>
+      fishedSoFar(held, IN_HAND, SITUATION, known(learnedAt))?.drifts?.map((one) => one.read);
+    expect(reads(null)).toEqual([then, null]);
+    expect(reads("2026-06-01T10:05:00Z")).toEqual([null, null]); // found from it, the depth is of its water
+  });
   test("of where each was fished, and of which what is kept of its lane, or of this one, was learned from", () => {
     const next = { lane: 2, stance: 1 };
     const [one, two] = ["2026-06-01T10:20:00Z", "2026-06-01T10:30:00Z"];
@@ -84,7 +109,7 @@ describe("the coach is asked", () => {
     const later = { id: "5", body: { setting_id: "b", at: two, outcome: "hung", ...next } };
     const found = { body: { ...next, depth_m: 1.3, depth_sd_m: 0.1, at: "2026-06-01T10:25:00Z" } };
     const held = log({ drifts: [...log().drifts, there, later], soundings: [found] });
-    const asked = fishedSoFar(held, IN_HAND, SITUATION, known(null, next));
+    const asked = fishedSoFar(held, IN_HAND, SITUATION, known(null, next, bottomOf(held, [])));
     expect(asked).toMatchObject(next);
     expect(asked?.drifts?.map((drift) => [drift.lane, drift.outcome, drift.in_bottom])).toEqual([
       [1, "clean", true],
@@ -92,16 +117,22 @@ describe("the coach is asked", () => {
       [2, "tick", true],
       [2, "hung", false],
     ]);
-    const beside = fishedSoFar(held, IN_HAND, SITUATION, known(null, FIRST));
-    expect(beside?.drifts?.map((drift) => drift.in_bottom)).toEqual([false, false, true, false]);
+    const beside = (bottom = bottomOf(held, [])) =>
+      fishedSoFar(held, IN_HAND, SITUATION, known(null, FIRST, bottom))?.drifts?.map((one) => one.in_bottom);
+    expect(beside()).toEqual([false, false, true, false]);
+    expect(beside([])).toEqual([false, false, false, false]); // what is not believed holds nothing
     const told = [
       { ...next, depth_m: 2, depth_sd_m: 0.3, since_reading: false },
       { lane: 1, stance: 2, depth_m: 0.7, depth_sd_m: 0.1, since_reading: false },
     ];
     const bottom = bottomOf(held, told);
     expect(bottom.map((where) => where.depth_m)).toEqual([1.3, 0.7]); // of today stands before what was told
-    const since = (readAt?: string) => bottomOf(held, told, readAt)[0]?.since_reading;
+    const since = (readAt?: string) => bottomOf(held, told, { readAt })[0]?.since_reading;
     expect([since(found.body.at), since(later.body.at), since()]).toEqual([true, false, false]);
+    // found before the lie was read, it is told of at the level of the reading; before that is heard of, it is not known
+    const read = (change: object) => bottomOf(held, told, { readAt: later.body.at, ...change });
+    expect(read({}).map((where) => where.depth_m)).toEqual([2, 0.7]);
+    expect(read({ again: true })).toEqual([]);
     expect(spotsOf(held, bottom, { lane: 4, stance: 2 })).toEqual([
       FIRST,
       next,

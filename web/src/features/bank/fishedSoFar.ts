@@ -13,9 +13,12 @@ interface Known {
 const isPast = (at: string, since: string | null): boolean =>
   since !== null && Date.parse(at) <= Date.parse(since);
 
+const asRead = ({ water: { depth_m, surface_speed_m_s } }: Situation) => ({ depth_m, surface_speed_m_s });
+
 /** What of a log the coach is asked about. */
 export interface Told {
   stop: { id: string } | null;
+  stops: readonly { id: string; body: Bodies["stops"] }[];
   settings: readonly { id: string; body: Bodies["settings"] }[];
   drifts: readonly { id: string; body: Bodies["drifts"] }[];
   soundings: readonly { body: Bodies["soundings"] }[];
@@ -35,15 +38,22 @@ export function fishedSoFar(
   if (!log?.stop || inHand.rig === "dry") return null;
   const { rig } = inHand;
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
+  const reads = new Map(log.stops.map((one) => [one.id, asRead(one.body.situation)]));
+  const now = asRead(situation);
   const foundAt = (spot: Spot) => [
     isAt(spot, FIRST) ? learnedAt : null,
-    log.soundings.findLast((one) => isAt(spotOf(one.body), spot))?.body.at ?? null,
+    bottom.some((one) => isAt(one, spot))
+      ? (log.soundings.findLast((one) => isAt(one.body, spot))?.body.at ?? null)
+      : null,
   ];
   const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
     if (!set || set.rig === "dry" || set.rig !== rig) return [];
     const spot = spotOf(body);
     const { depth_setting_m, point_bead_mm, setup } = set;
+    // a depth that was found from it is of its own water
+    const read = isPast(body.at, learnedAt) ? now : (reads.get(set.stop_id) ?? now);
+    const otherwise = read.depth_m !== now.depth_m || read.surface_speed_m_s !== now.surface_speed_m_s;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
       {
@@ -56,6 +66,7 @@ export function fishedSoFar(
           direction: body.direction ?? ("up" as const),
           dried: body.dried ?? false,
           weed: body.weed ?? false,
+          read: otherwise ? read : null,
           // in what is known of its own spot, or of that where one stands
           in_bottom: [...foundAt(spot), ...foundAt(here)].some((since) => isPast(body.at, since)),
           dry: rig === "dry_dropper" ? setup.float : null,

@@ -33,18 +33,20 @@ export const isAt = (one: Spot, other: Spot): boolean =>
 
 /**
  * What is known of the bottom spot by spot: as the service told it, and as it was found in this outing; in that is what was read
- * of the lie before. An answer that was kept from before an update tells nothing of it.
+ * of the lie before. Of what was found before the lie was read, the service tells at the level of the reading; ``again``: it has
+ * not heard of the reading yet. An answer that was kept from before an update tells nothing of it.
  */
 export function bottomOf(
   log: Pick<Log, "soundings"> | undefined,
   told: readonly Bottom[] | undefined,
-  readAt?: string,
+  { readAt, again = false }: { readAt?: string | undefined; again?: boolean } = {},
 ): Bottom[] {
-  const known = [...(told ?? [])];
+  const known = again ? [] : [...(told ?? [])];
   for (const { body } of log?.soundings ?? []) {
     const { lane, stance, depth_m, depth_sd_m } = body;
     const since_reading = readAt !== undefined && Date.parse(body.at) >= Date.parse(readAt);
     const at = known.findIndex((one) => isAt(one, body));
+    if (readAt !== undefined && !since_reading && (again || at >= 0)) continue;
     known.splice(at < 0 ? known.length : at, 1, { lane, stance, depth_m, depth_sd_m, since_reading });
   }
   return known;

@@ -76,7 +76,7 @@ export function useFishing(
   const chosen: Spot = moved ?? (last ? spotOf(last) : FIRST);
   const spot = first ? turnOf(log?.drifts.length ?? 0, lanes) : chosen;
   // read again without signal, a lie has another level than what is known of its bottom was told for
-  const bottom = bottomOf(log, again ? [] : lie.bottom, readAt);
+  const bottom = bottomOf(log, lie.bottom, { readAt, again: again !== null });
   const asked = (here: Spot) => fishedSoFar(log, inHand, water, { learnedAt, here, bottom });
   const coach = useCoach(lie.id, asked(spot));
   const here = first ? turnOf((log?.drifts.length ?? 0) + 1, lanes) : spot;
