@@ -10,8 +10,7 @@ interface Known {
   bottom: Bottom[];
 }
 
-const isPast = (at: string, since: string | null): boolean =>
-  since !== null && Date.parse(at) <= Date.parse(since);
+const time = (at: string | null | undefined): number => (at ? Date.parse(at) : 0);
 
 const asRead = ({ water: { depth_m, surface_speed_m_s } }: Situation) => ({ depth_m, surface_speed_m_s });
 
@@ -40,19 +39,20 @@ export function fishedSoFar(
   const settings = new Map(log.settings.map((one) => [one.id, one.body]));
   const reads = new Map(log.stops.map((one) => [one.id, asRead(one.body.situation)]));
   const now = asRead(situation);
-  const foundAt = (spot: Spot) => [
-    isAt(spot, FIRST) ? learnedAt : null,
-    bottom.some((one) => isAt(one, spot))
-      ? (log.soundings.findLast((one) => isAt(one.body, spot))?.body.at ?? null)
-      : null,
-  ];
+  const learned = time(learnedAt);
+  const foundAt = (spot: Spot) => {
+    const believed = bottom.some((one) => isAt(one, spot));
+    const found = log.soundings.findLast((one) => isAt(one.body, spot));
+    return Math.max(isAt(spot, FIRST) ? learned : 0, believed ? time(found?.body.at) : 0);
+  };
   const drifts = log.drifts.flatMap(({ id, body }) => {
     const set = settings.get(body.setting_id);
     if (!set || set.rig === "dry" || set.rig !== rig) return [];
     const spot = spotOf(body);
     const { depth_setting_m, point_bead_mm, setup } = set;
     // a depth that was found from it is of its own water
-    const read = isPast(body.at, learnedAt) ? now : (reads.get(set.stop_id) ?? now);
+    const at = time(body.at);
+    const read = (at > learned && reads.get(set.stop_id)) || now;
     const otherwise = read.depth_m !== now.depth_m || read.surface_speed_m_s !== now.surface_speed_m_s;
     const fish = log.catches.find((one) => one.body.drift_id === id)?.body;
     return [
@@ -68,7 +68,7 @@ export function fishedSoFar(
           weed: body.weed ?? false,
           read: otherwise ? read : null,
           // in what is known of its own spot, or of that where one stands
-          in_bottom: [...foundAt(spot), ...foundAt(here)].some((since) => isPast(body.at, since)),
+          in_bottom: at <= Math.max(foundAt(spot), foundAt(here)),
           dry: rig === "dry_dropper" ? setup.float : null,
           pattern: `${setup.point_form} ${setup.point_hook}`,
         },
