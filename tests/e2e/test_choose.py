@@ -425,6 +425,33 @@ def test_coach__says_the_next_change_and_it_is_made_in_two_taps(page: Page) -> N
     expect(page.get_by_text("3 drifts here")).to_be_visible()
 
 
+def test_lie__read_anew_while_one_fishes_is_what_the_coach_goes_by(page: Page) -> None:
+    """It touched, so that it reaches the bed; half as deep again, nothing is known to touch there."""
+    lie(page, "Wall seam")
+    go(page, "Rig")
+    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Indicator").click()
+    heading(page, "Indicator ·")
+    go(page, "Log")
+    begin(page)
+    coach = page.get_by_test_id("coach")
+    for n, ends in enumerate(("Tick", "Clean", "Tick"), 1):
+        page.get_by_role("button", name=ends).click()
+        expect(coach).to_have_attribute("data-after", str(n))
+    expect(coach).to_contain_text("hold")
+    go(page, "Read")
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+    depth.fill("2.20")
+    depth.press("Enter")
+    heading(page, "2.20 m deep")
+    go(page, "Log")
+    expect(coach).to_contain_text("Deeper to")
+    expect(coach).to_have_attribute("data-after", "3")  # they are of the same stay
+    page.get_by_role("group", name="Lane and stance").get_by_role("button", name="bottom").click()
+    near = page.get_by_role("dialog").get_by_role("button", name="near lane")
+    expect(near).to_contain_text(re.compile(r"2\.\d+\sm"))  # what is believed there
+    expect(near).to_contain_text("3 drifts")
+
+
 def test_another_fly__is_tied_on_in_two_taps_and_logged(page: Page) -> None:
     """Fished in the zone and not taken; what is shown after it is another fly, at the same setting."""
     lie(page, "Ash run")
