@@ -211,6 +211,18 @@ def test_lie__is_carried_along_its_rating_and_a_fresh_reading_stands_before_it(
     assert now["situation"]["water"]["depth_m"] == 0.7
     assert now["reading"]["flow_m3_s"] == pytest.approx(flow, rel=0.05)
     assert now["today"]["depth_m"] < 0.8  # it has learned
+    # read when there was half as much: of the day, but not of the river as it is; carried on from what was read
+    signs = bank.reading(at=datetime.now(UTC).isoformat(), depth_m=0.7, depth_how="staff", rises="bubbles")
+    rows.execute(
+        "update reading set flow_m3_s = %s where id = %s", (flow / 2.0, bank.kept("readings", signs))
+    )
+    risen = bank.lie_now()
+    assert risen["stands_on"] == "flow"
+    water = risen["situation"]["water"]
+    assert water["depth_m"] == pytest.approx(0.7 * 2.0**0.4, rel=0.05)
+    assert now["situation"]["water"]["depth_sd_m"] < water["depth_sd_m"] < 0.15 * water["depth_m"]
+    assert water["surface_speed_m_s"] > now["situation"]["water"]["surface_speed_m_s"]
+    assert risen["situation"]["fish"]["rises"] == "bubbles"  # signs are of the day
 
 
 def test_bottom__of_each_spot_rises_with_the_level_of_the_lie(

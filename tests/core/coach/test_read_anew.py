@@ -2,6 +2,7 @@
 
 import random
 from dataclasses import replace
+from pathlib import Path
 
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, word
@@ -10,7 +11,7 @@ from deriva.core.coach.next import Coaching
 from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
-from deriva.core.model.water import AsRead, Water
+from deriva.core.model.water import SAME_DEPTH, AsRead, Water
 from deriva.core.rigs.resolve import resolve
 
 LIE = Situation(Water(1.2, 0.5, "run", 0.18, "cobble", 1.4, 11.0), Place(6.0))
@@ -49,6 +50,9 @@ def test_word__where_the_lie_was_only_read_badly_goes_on_as_it_is_fished() -> No
 
 
 def test_reading__of_the_same_depth_is_the_same_water() -> None:
+    """On the device too: there another stop begins where the water is another."""
+    bank = Path(__file__).parents[3] / "web/src/features/bank/useBank.ts"
+    assert f"const SAME_DEPTH = {SAME_DEPTH};" in bank.read_text()
     drifts = tuple(Fished(1.2, 3.0, one) for one in ENDS)
     again = tuple(replace(one, read=AsRead(1.17, 0.4)) for one in drifts)
     assert said(drifts, 1.2) == said(again, 1.2)

@@ -32,12 +32,12 @@ def why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
 
 
 def why_counted_then(changed: Iterable[Earlier]) -> str | None:
-    """Say for which water counts what was fished before the lie was read anew; None where it counts for that of now."""
+    """Say for which water counts what was fished before the lie was another; None where it counts for that of now."""
     deeper = [one.depth < 1.0 for one in changed]
     if not deeper:
         return None
     was = "lower" if all(deeper) else "other" if any(deeper) else "higher"
-    return f"Drifts of before the last reading count for {was} water."
+    return f"Earlier drifts here count for {was} water."
 
 
 def why_not_deeper(drifts: Sequence[LoggedDrift], in_zone: float) -> str | None:

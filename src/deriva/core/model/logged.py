@@ -55,7 +55,7 @@ class Fished(Checked):
     in_bottom: bool = False
     """Whether the depth as it is told was found from it, among others: it says nothing more of that, of all else it does."""
     read: AsRead | None = None
-    """What the lie was read to be when it was fished, where it has been read otherwise since."""
+    """What the lie was when it was fished, where it has been read otherwise since, or has gone with the flow."""
 
     @property
     def spot(self) -> Spot:

@@ -15,6 +15,7 @@ from deriva.core.ranges import (
     TEMPERATURE_C,
     UNDER_LINE,
 )
+from deriva.core.water.bottom import LEVEL_ERROR
 from deriva.core.water.flow import FlowClass
 from deriva.core.water.profile import BED_KS, BedKind, mean_to_surface, profile_over
 
@@ -116,6 +117,22 @@ class Earlier:
 
 SAME_DEPTH = 0.05
 """By what share two readings of one depth may differ: none is surer (common practice, no source)."""
+
+
+def carried_on(read: Water, *, depth: float, speed: float) -> Water | None:
+    """Return a water as it was read after its depth and speed have changed by such shares with the flow, as they go with it at
+    its lie; None where it is as deep as it was. A change is known to :data:`~deriva.core.water.bottom.LEVEL_ERROR` of it.
+    """
+    if abs(math.log(depth)) <= SAME_DEPTH:
+        return None
+    by_m, by_m_s = (depth - 1.0) * read.depth_m, (speed - 1.0) * read.surface_speed_m_s
+    return replace(
+        read,
+        depth_m=DEPTH_M.clamp(read.depth_m + by_m),
+        depth_sd_m=DEPTH_SD_M.clamp(math.hypot(read.spread_m, LEVEL_ERROR * by_m)),
+        surface_speed_m_s=SURFACE_SPEED_M_S.clamp(read.surface_speed_m_s + by_m_s),
+        speed_sd_m_s=SPEED_SD_M_S.clamp(math.hypot(read.speed_spread_m_s, LEVEL_ERROR * by_m_s)),
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -148,7 +148,8 @@ class LieOut(Wire):
     """A lie with its newest reading, what it is carried to at today's flow, and the situation that follows.
 
     ``school`` is null where the angler's own holds. ``stands_on`` says which of the two the situation rests on: a reading of
-    the day stands before what is carried. ``bottom`` is what was found of it spot by spot, as deep as it is today.
+    the day stands before what is carried, while the river is as it was then. ``bottom`` is what was found of it spot by spot,
+    as deep as it is today.
     """
 
     id: UUID

@@ -13,7 +13,7 @@ from deriva.core.day.lies import Judgement, judge_lie, working_order
 from deriva.core.day.today import FRESH_H
 from deriva.core.model.beat import BeatRules
 from deriva.core.model.situation import Box, Fish, Place, School, Situation
-from deriva.core.model.water import Water
+from deriva.core.model.water import Water, carried_on
 from deriva.core.ranges import DEPTH_M, DEPTH_SD_M, SURFACE_SPEED_M_S, TEMPERATURE_C, WIND_M_S
 from deriva.core.read import read_noun
 from deriva.core.tackle.rod import Rod
@@ -45,8 +45,8 @@ class Today:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A lie as it stands: its newest reading, what it is carried to today, the situation that follows, None: never read; and
-    what is known of its bottom spot by spot.
+    """A lie as it stands: its newest reading, whether it is as that says still, what it is carried to today, the situation that
+    follows, None: never read; and what is known of its bottom spot by spot.
     """
 
     lie: Lie
@@ -134,10 +134,11 @@ def _situation(
     fresh: bool,
     at_flow: AtFlow | None,
     known: Sight,
-) -> Situation:
-    """Return a lie as it stands: as read, and where that is not of the day, carried to today's flow and weather.
+) -> tuple[Situation, bool]:
+    """Return a lie as it stands, and whether that is as it was read: of the day, and the river as it was then.
 
-    A depth that was itself taken over from the flow goes on with the flow.
+    Where it is not of the day, it is carried to today's flow and weather; where the flow has changed since, what was read is
+    carried on with it. A depth that was itself taken over from the flow goes on with the flow.
     """
     water = {
         name: getattr(reading, name)
@@ -156,19 +157,17 @@ def _situation(
         wind_m_s = known.winds.get(beat.river_id, wind_m_s)
         water["surface_speed_m_s"] = SURFACE_SPEED_M_S.clamp(at_flow.speed.value)
         water["speed_sd_m_s"] = min(2.0, at_flow.speed.sd)
-        if state.temperature_c is not None:
-            water["temperature_c"] = TEMPERATURE_C.clamp(state.temperature_c)
-        if state.clarity_m is not None:
-            water["clarity_m"] = state.clarity_m
-        if state.normal is not None:
-            water["flow_class"] = state.normal.flow_class
+    stands = read_noun(Water, {"kind": lie.kind, "bed": lie.bed, **water})
+    moved = _moved(stands, reading, known.rated.get(lie.id), at_flow) if fresh else None
+    if at_flow is not None and state is not None and (moved is not None or not fresh):
+        stands = replace(moved or stands, **_by_the_gauge(state))
     # signs are of the day
     signs = (
         {name: getattr(reading, name) for name in ("rises", "found", "refusing", "spawning")} if fresh else {}
     )
     river, light = known.rivers[beat.river_id], known.lights[beat.river_id]
-    return Situation(
-        water=read_noun(Water, {"kind": lie.kind, "bed": lie.bed, **water}),
+    situation = Situation(
+        water=stands,
         place=read_noun(
             Place,
             {
@@ -188,6 +187,28 @@ def _situation(
         hemisphere="south" if (river.latitude or 0.0) < 0.0 else "north",
         light="day" if light is None else light.to_see_by,
     )
+    return situation, fresh and moved is None
+
+
+def _by_the_gauge(state: State) -> dict[str, Any]:
+    """Return what a gauge tells of a water beside its flow."""
+    told: dict[str, Any] = {}
+    if state.temperature_c is not None:
+        told["temperature_c"] = TEMPERATURE_C.clamp(state.temperature_c)
+    if state.clarity_m is not None:
+        told["clarity_m"] = state.clarity_m
+    if state.normal is not None:
+        told["flow_class"] = state.normal.flow_class
+    return told
+
+
+def _moved(water: Water, reading: Reading, rated: Rated | None, now: AtFlow | None) -> Water | None:
+    """Return a lie that was read today as it is at the flow of now; None where nothing tells of a change."""
+    if reading.depth_how == "flow" or reading.flow_m3_s is None or rated is None or now is None:
+        return None
+    then = rated.at(reading.flow_m3_s)
+    depth, speed = now.depth.value / then.depth.value, now.speed.value / then.speed.value
+    return carried_on(water, depth=depth, speed=speed)
 
 
 def sounded(
@@ -213,7 +234,7 @@ def _standing(lie: Lie, beat: Beat, angler: Angler, known: Sight) -> Standing:
     situation = None
     if reading is not None:
         at_flow = today.at if today else None
-        situation = _situation(lie, reading, beat, angler, fresh=fresh, at_flow=at_flow, known=known)
+        situation, fresh = _situation(lie, reading, beat, angler, fresh=fresh, at_flow=at_flow, known=known)
     flow = None if today is None else today.at.flow_m3_s
     found = [
         sounded(one, at=known.now, read=reading, rated=known.rated.get(lie.id), flow_m3_s=flow)

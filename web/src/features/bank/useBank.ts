@@ -13,7 +13,8 @@ interface Bank {
   lie: string;
   situation: Situation;
   inHand: InHand;
-  /** When the lie was last read: what is fished after that is another stop, under the water as read. */
+  /** When the lie was last read: what is fished after that is another stop, under the water as read. So is it where the river has
+   * risen or fallen since. */
   readAt?: string | undefined;
 }
 
@@ -26,9 +27,17 @@ export interface Seen {
 
 const now = () => new Date().toISOString();
 
-/** Whether the lie was read after a stop there began. */
-const isSince = (readAt: string | undefined, began: string): boolean =>
-  readAt !== undefined && Date.parse(readAt) > Date.parse(began);
+/** By what share the depth of one water may differ, as the core has it (`SAME_DEPTH`, which a test holds it to). */
+const SAME_DEPTH = 0.05;
+
+/** Whether a stop is of the water that is there now: the lie has not been read since, and has not gone with the river. */
+export const isSameWater = (
+  { at, situation }: Bodies["stops"],
+  now: Situation,
+  readAt: string | undefined,
+): boolean =>
+  !(readAt !== undefined && Date.parse(readAt) > Date.parse(at)) &&
+  !(Math.abs(Math.log(situation.water.depth_m / now.water.depth_m)) > SAME_DEPTH);
 
 /** Make sure that outing, stop and setting are those of the rig in hand here; return the setting's id. */
 async function settle({ angler, beat, lie, situation, inHand, readAt }: Bank): Promise<string> {
@@ -38,7 +47,7 @@ async function settle({ angler, beat, lie, situation, inHand, readAt }: Bank): P
     await write(angler, "outings", outing.id, { ...outing.body, ended_at: now() });
     outing = null;
   }
-  const stop = outing && log.stop && !isSince(readAt, log.stop.body.at) ? log.stop : null;
+  const stop = outing && log.stop && isSameWater(log.stop.body, situation, readAt) ? log.stop : null;
   const set = stop ? log.setting : null;
   const sameRig =
     set?.body.rig === inHand.rig && JSON.stringify(set.body.setup) === JSON.stringify(inHand.setup);

@@ -30,7 +30,7 @@ import { heed, useHeeded } from "./heeded";
 import { keysFor } from "./OutcomeKeys";
 import { bottomOf, FIRST, isAt, type Spot, spotOf } from "./spots";
 import { useAwake } from "./useAwake";
-import { correct, end, forgetBottom, keepBottom, start, tap, undo } from "./useBank";
+import { correct, end, forgetBottom, isSameWater, keepBottom, start, tap, undo } from "./useBank";
 
 export interface Fishing {
   lie: Lie;
@@ -56,7 +56,7 @@ export function useFishing(
   const today = useToday(beat.id);
   const lastRead = again?.reading ?? lie.reading;
   const readAt = lastRead?.at;
-  const stays = log?.stop && !(readAt && Date.parse(readAt) > Date.parse(log.stop.body.at));
+  const stays = log?.stop && isSameWater(log.stop.body, situation, readAt);
   const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
   const water = stays && log?.stop ? log.stop.body.situation : situation;
   const hung = useHung(situation, inHand.rig === "dry" ? null : tuningOf(inHand.rig, inHand.setup));

@@ -53,6 +53,7 @@ function Read({ lie, beat, situation, drawn, reading, again }: Props) {
   const { water } = drawn ?? situation;
   const [changing, setChanging] = useState(false);
   const carried = !again && lie.stands_on === "flow" ? lie.today : null;
+  const ofTheDay = reading.depth_how !== "flow" && Date.now() < Date.parse(reading.fresh_until);
   const held = useHeld(lie); // what was read since stands before it
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
   const {
@@ -123,8 +124,18 @@ function Read({ lie, beat, situation, drawn, reading, again }: Props) {
         )}
         {carried && (
           <p className="mt-2">
-            Not read today: carried to {show(carried.flow_m3_s, "m³/s")} from {carried.seen.length}{" "}
-            {carried.seen.length === 1 ? "reading" : "readings"} at other flows. Read it now, and it learns.
+            {ofTheDay ? (
+              <>
+                Read as {show(reading.depth_m, "m")} today at {show(reading.flow_m3_s ?? 0, "m³/s")}; the
+                river now runs {show(carried.flow_m3_s, "m³/s")}, and it is carried on with it. Read it again.
+              </>
+            ) : (
+              <>
+                Not read today: carried to {show(carried.flow_m3_s, "m³/s")} from {carried.seen.length}{" "}
+                {carried.seen.length === 1 ? "reading" : "readings"} at other flows. Read it now, and it
+                learns.
+              </>
+            )}
           </p>
         )}
         {lie.today && lie.today.seen.length > 1 && <RatingPlot carried={lie.today} />}
