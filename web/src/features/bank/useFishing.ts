@@ -21,7 +21,7 @@ import type { Again } from "../../local/standing";
 import { useCoach, useWordsAhead } from "../../queries/coach";
 import { useToday } from "../../queries/places";
 import { useHung } from "../../queries/water";
-import { baseOf, idFor } from "../read/base";
+import { baseOf, idFor, isCarriedOn } from "../read/base";
 import { reread, withoutTime } from "../read/reread";
 import type { Weed } from "./ChangeSheet";
 import { turnOf } from "./firstHour";
@@ -56,7 +56,8 @@ export function useFishing(
   const today = useToday(beat.id);
   const lastRead = again?.reading ?? lie.reading;
   const readAt = lastRead?.at;
-  const stays = log?.stop && isSameWater(log.stop.body, situation, readAt);
+  const carriedOn = again === null && isCarriedOn(lie) ? situation : null;
+  const stays = log?.stop && isSameWater(log.stop.body, carriedOn, readAt);
   const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
   const water = stays && log?.stop ? log.stop.body.situation : situation;
   const hung = useHung(situation, inHand.rig === "dry" ? null : tuningOf(inHand.rig, inHand.setup));
@@ -68,7 +69,7 @@ export function useFishing(
   const [moved, setMoved] = useState<Spot | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const busy = useRef(Promise.resolve());
-  const bank = { angler, beat: beat.id, lie: lie.id, situation, inHand, readAt };
+  const bank = { angler, beat: beat.id, lie: lie.id, situation, carriedOn, inHand, readAt };
   const fishing = Boolean(log?.outing && log.stop);
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;

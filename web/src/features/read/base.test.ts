@@ -1,7 +1,7 @@
 /** What a change of a reading starts from, and whether it corrects one or is another. */
 import { describe, expect, test } from "vitest";
 import type { Lie, Reading, Situation } from "../../api/client";
-import { baseOf, changed, idFor } from "./base";
+import { baseOf, changed, idFor, isCarriedOn } from "./base";
 
 const READING = {
   ...{ id: "r1", lie_id: "l", at: "2026-06-01T09:00:00Z", fresh_until: "2026-06-01T15:00:00Z" },
@@ -17,6 +17,14 @@ describe("a change of a reading", () => {
     expect(idFor(LIE, READING, at("14:59"))).toBe("r1");
     expect(idFor(LIE, READING, at("15:01"))).not.toBe("r1");
     expect(idFor({ stands_on: "flow" } as Lie, READING, at("10:00"))).not.toBe("r1");
+  });
+  test("is of a lie that was read today, which has gone with the river or has not", () => {
+    const lie = { stands_on: "flow", reading: READING } as Lie;
+    expect(isCarriedOn(lie, at("14:59"))).toBe(true);
+    expect(isCarriedOn(lie, at("15:01"))).toBe(false);
+    expect(isCarriedOn({ ...lie, stands_on: "reading" }, at("14:59"))).toBe(false);
+    const told = { ...READING, depth_how: "flow" } as Reading;
+    expect(isCarriedOn({ ...lie, reading: told }, at("14:59"))).toBe(false);
   });
   test("keeps a timed speed with its error, and sends nothing that the service made", () => {
     const base = baseOf(LIE, SITUATION, READING);

@@ -63,6 +63,13 @@ export function changed(base: Base, change: Partial<ReadingIn>): Base {
   return { ...base, ...seen, depth_sd_m: null, ...change };
 }
 
+/** Whether a lie that was read today has gone with the river since, and is told of as it follows from that. */
+export const isCarriedOn = ({ stands_on, reading }: Lie, now = Date.now()): boolean =>
+  stands_on === "flow" &&
+  reading !== null &&
+  reading.depth_how !== "flow" &&
+  now < Date.parse(reading.fresh_until);
+
 /** A change corrects a reading of the day; of an older one, or of what was only carried, it is a new one. */
 export const idFor = (lie: Lie, reading: Reading, now = Date.now()): string =>
   lie.stands_on === "reading" && now < Date.parse(reading.fresh_until) ? reading.id : newId();
