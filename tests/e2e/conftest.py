@@ -54,9 +54,13 @@ class Running:
             kill_app(self.app)
             self.app = None
 
+    def rows(self) -> psycopg.Connection:
+        """Return a connection to the database, past the service."""
+        return psycopg.connect(self.cluster.url(self.database).replace("+asyncpg", ""), autocommit=True)
+
     def stored(self, query: str) -> list[tuple[Any, ...]]:
-        """Return what the database holds, past the service."""
-        with psycopg.connect(self.cluster.url(self.database).replace("+asyncpg", "")) as rows:
+        """Return what the database holds."""
+        with self.rows() as rows:
             return rows.execute(query).fetchall()
 
     def pull_the_plug(self) -> None:
@@ -86,6 +90,13 @@ def running(shared: Running) -> Iterator[Running]:
     with fresh(shared.cluster, shared.database):
         shared.start()
         yield shared
+
+
+@pytest.fixture
+def rows(running: Running) -> Iterator[psycopg.Connection]:
+    """The database, past the service."""
+    with running.rows() as connection:
+        yield connection
 
 
 @pytest.fixture(scope="session")

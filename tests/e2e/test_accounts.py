@@ -20,11 +20,6 @@ def viewport() -> str:
     return "phone"
 
 
-@pytest.fixture
-def rows(running: Running) -> psycopg.Connection:
-    return psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", ""), autocommit=True)
-
-
 def sign_in(page: Page) -> None:
     page.get_by_label("Mail address").fill(MIA)
     page.get_by_label("Password").fill(PASSWORD)

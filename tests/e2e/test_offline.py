@@ -2,7 +2,6 @@
 
 import re
 
-import psycopg
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
@@ -19,10 +18,9 @@ def viewport() -> str:
 
 
 def logged(running: Running) -> list[tuple[str, bool]]:
-    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as rows:
-        found = rows.execute(
-            "select outcome, undone from drift where at > now() - interval '1 hour' order by at, id"
-        ).fetchall()
+    found = running.stored(
+        "select outcome, undone from drift where at > now() - interval '1 hour' order by at, id"
+    )
     return [(str(outcome), bool(undone)) for outcome, undone in found]
 
 

@@ -1,7 +1,6 @@
 """On the bank nothing that can be touched moves, whatever arrives; and nothing old is shown for water that was read again."""
 
 import re
-from collections.abc import Iterator
 
 import psycopg
 import pytest
@@ -207,13 +206,6 @@ def test_pages__do_not_shift_while_they_load(page: Page, viewport: str) -> None:
             expect(page.get_by_role("navigation", name="Lies")).to_be_visible()
         total = sum(one[0] for one in page.evaluate("window.shifted"))
         assert total < 0.02, (viewport, path, page.evaluate("window.shifted"))
-
-
-@pytest.fixture
-def rows(running: Running) -> Iterator[psycopg.Connection]:
-    url = running.cluster.url(running.database).replace("+asyncpg", "")
-    with psycopg.connect(url, autocommit=True) as connection:
-        yield connection
 
 
 def put_away(page: Page, context: BrowserContext) -> None:
@@ -437,10 +429,9 @@ def test_second_phone__finds_what_hangs_on_the_rod(page: Page, browser: Browser,
     other.get_by_role("button", name="Clean").click()
     expect(other.get_by_text("2 drifts here")).to_be_visible()
     expect(other.get_by_text("all saved")).to_be_visible()
-    with psycopg.connect(running.cluster.url(running.database).replace("+asyncpg", "")) as connection:
-        settings = connection.execute(
-            "select depth_setting_m from setting where at > now() - interval '1 hour' order by at"
-        ).fetchall()
+    settings = running.stored(
+        "select depth_setting_m from setting where at > now() - interval '1 hour' order by at"
+    )
     assert len(settings) == 2  # as begun, and as changed on the first phone: the second set nothing
     second.close()
 

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from deriva.service.serving import kill_app, start_standin
 from tests.databases import fresh, seed_gauge_too
 from tests.e2e.conftest import Running
-from tests.e2e.screens import heading, lie, sound
+from tests.e2e.screens import begin, go, heading, lie, sound
 
 UNTIL_SAID = """async ([beat, said]) => {
     for (let asked = 0; asked < 240; asked++) {
@@ -45,8 +45,32 @@ def running(shared: Running, tmp_path: Path) -> Iterator[Running]:
     kill_app(standin)
 
 
+def takes_the_stop_with_it(page: Page, rows: psycopg.Connection) -> None:
+    """Fish a lie that was read today, under a river that falls, and rises again to what it was."""
+    coach = page.get_by_test_id("coach")
+    as_read, gone = re.compile(r"^1\.30\sm"), re.compile(r"^(?!1\.30)\d\.\d\d\sm")
+    # as if it had been read at twice the flow of now, and then at that
+    for n, (share, deep) in enumerate(((1.0, as_read), (2.0, gone), (0.5, as_read)), 1):
+        rows.execute("update reading set flow_m3_s = %s * flow_m3_s where depth_m = 1.3", (share,))
+        go(page, "Read")
+        page.reload()
+        heading(page, deep)
+        go(page, "Log")
+        if n == 1:
+            begin(page)
+        page.get_by_role("button", name="Clean").click()
+        expect(coach).to_have_attribute("data-after", str(n))  # all are of one stay
+        expect(page.get_by_text("all saved")).to_be_visible()
+    fished = rows.execute("select (situation->'water'->>'depth_m')::float from stop order by at desc limit 3")
+    again, fallen, read = (depth for (depth,) in fished.fetchall())
+    assert read == again == 1.3
+    assert fallen < read / 1.05
+
+
 @pytest.mark.long
-def test_today__with_the_gauge_well_broken_and_gone(page: Page, running: Running) -> None:
+def test_today__with_the_gauge_well_broken_and_gone(
+    page: Page, running: Running, rows: psycopg.Connection
+) -> None:
     heading(page, "The river is")
     expect(page.get_by_role("img", name=re.compile("Flow of the last two weeks.*normal is"))).to_be_visible()
     expect(page.get_by_role("status")).to_contain_text("Gauge MRW-02: last value")
@@ -78,6 +102,7 @@ def test_today__with_the_gauge_well_broken_and_gone(page: Page, running: Running
     depth.fill("1.3")
     depth.press("Enter")
     heading(page, "1.30 m deep ± 0.33 m, top at")  # a reading of the day, by eye, stands before the flow
+    takes_the_stop_with_it(page, rows)
 
     httpx.post(f"{running.gauges}/faults/error")
     page.get_by_role("link", name="Cinder Weir", exact=True).click()
@@ -86,10 +111,7 @@ def test_today__with_the_gauge_well_broken_and_gone(page: Page, running: Running
     gauge = page.get_by_role("status").filter(has_text="Gauge MRW-02")
     expect(gauge).to_contain_text("At the last try the gauge answered 500; what it said before stands.")
     heading(page, "The river is")
-    with psycopg.connect(
-        running.cluster.url(running.database).replace("+asyncpg", ""), autocommit=True
-    ) as rows:
-        rows.execute("delete from gauge_value where not daily and at > now() - interval '9 hours'")
+    rows.execute("delete from gauge_value where not daily and at > now() - interval '9 hours'")
     page.reload()
     expect(page.get_by_role("main")).to_contain_text("last heard 9 hours ago")
     sound(page)

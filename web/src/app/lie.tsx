@@ -37,12 +37,19 @@ export interface AtLie {
   situation: Situation;
   /** What was read here since the service last heard of it: the situation is of it, and this device works it out. */
   again: Again | null;
+  /** The situation is as the service tells of it, and what it tells is of after all that was read here. */
+  heard: boolean;
 }
 
-type Unread = Omit<AtLie, "situation" | "again">;
+type Unread = Omit<AtLie, "situation" | "again" | "heard">;
 
 /** A lie that was read here since the service last heard of it, which the situation is of; whether this device can work it out. */
-export type AtLieAgain = Unread & { again: Again; situation: Situation | null; reckoned: boolean };
+export type AtLieAgain = Unread & {
+  again: Again;
+  situation: Situation | null;
+  reckoned: boolean;
+  heard: false;
+};
 
 interface Props {
   children: (at: AtLie) => ReactNode;
@@ -83,11 +90,13 @@ function AtOne(props: Props & Unread & { old: boolean }) {
   if (again) {
     const situation = angler && asRead(lie, beat, angler, again.reading, measured.data);
     const reckoned = measured.isSuccess && situation !== null;
-    if (here && reckoned) return children({ lie, beat, situation, again });
-    return afresh({ lie, beat, again, situation, reckoned });
+    if (here && reckoned) return children({ lie, beat, situation, again, heard: false });
+    return afresh({ lie, beat, again, situation, reckoned, heard: false });
   }
+  // in the moment for which it is on its way, what the service tells is of before it
+  const heard = !held || held.refused !== null;
   return lie.situation
-    ? children({ lie, beat, situation: lie.situation, again: null })
+    ? children({ lie, beat, situation: lie.situation, again: null, heard })
     : unread({ lie, beat });
 }
 

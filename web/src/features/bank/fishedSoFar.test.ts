@@ -144,16 +144,18 @@ describe("the coach is asked", () => {
     globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
     const where = { angler: "angler-2", beat: "beat-1", lie: "lie-1", inHand: IN_HAND };
     const inWater = (depth_m: number) => ({ water: { ...SITUATION.water, depth_m } }) as Situation;
-    const taps = async (depth: number, carriedOn = true) => {
+    const taps = async (depth: number, heard = true) => {
       const situation = inWater(depth);
-      await tap({ ...where, situation, carriedOn: carriedOn ? situation : null }, "clean", FIRST);
+      await tap({ ...where, situation, ofToday: heard ? situation : null }, "clean", FIRST);
     };
     for (const depth of [1, 1.04, 1.1, 1.12]) await taps(depth);
     await taps(0.5, false); // what the service told before it heard of a reading is no river that has gone
+    await taps(1); // fallen back to what was read
     const held = await readLog("angler-2", "lie-1");
-    expect(held.stops.map((one) => one.body.situation.water.depth_m)).toEqual([1, 1.1]);
-    const asked = fishedSoFar(held, IN_HAND, inWater(1.1), known());
-    expect(asked?.drifts?.map((one) => one.read?.depth_m ?? null)).toEqual([1, 1, null, null, null]);
+    expect(held.stops.map((one) => one.body.situation.water.depth_m)).toEqual([1, 1.1, 1]);
+    const asked = fishedSoFar(held, IN_HAND, inWater(1), known());
+    const read = asked?.drifts?.map((one) => one.read?.depth_m ?? null);
+    expect(read).toEqual([null, null, 1.1, 1.1, 1.1, null]);
   });
   test("nothing while nobody fishes, and no drift before the first", () => {
     expect(fishedSoFar(undefined, IN_HAND, SITUATION, known())).toBeNull();

@@ -15,8 +15,9 @@ interface Bank {
   inHand: InHand;
   /** When the lie was last read: what is fished after that is another stop, under the water as read. */
   readAt?: string | undefined;
-  /** What has become of the water as read, where it has gone with the river since; another stop as well. */
-  carriedOn?: Situation | null;
+  /** The water as it is told of today, where the service has heard of all that was read: has it gone with the river, it is another
+   * stop as well. */
+  ofToday?: Situation | null;
 }
 
 /** What was seen of a drift beside its end, and where it was fished: lanes from the near one, stances from the lowest. */
@@ -34,21 +35,21 @@ const SAME_DEPTH = 0.05;
 /** Whether a stop is of the water that is there now: the lie has not been read since, and has not gone with the river. */
 export const isSameWater = (
   { at, situation }: Bodies["stops"],
-  carriedOn: Situation | null | undefined,
+  ofToday: Situation | null | undefined,
   readAt: string | undefined,
 ): boolean =>
   !(readAt !== undefined && Date.parse(readAt) > Date.parse(at)) &&
-  !(carriedOn && Math.abs(Math.log(situation.water.depth_m / carriedOn.water.depth_m)) > SAME_DEPTH);
+  !(ofToday && Math.abs(Math.log(situation.water.depth_m / ofToday.water.depth_m)) > SAME_DEPTH);
 
 /** Make sure that outing, stop and setting are those of the rig in hand here; return the setting's id. */
-async function settle({ angler, beat, lie, situation, carriedOn, inHand, readAt }: Bank): Promise<string> {
+async function settle({ angler, beat, lie, situation, ofToday, inHand, readAt }: Bank): Promise<string> {
   const log = await readStand(angler, lie); // as it is now, not as it was drawn: taps may come faster than drawings
   let outing = log.outing;
   if (outing && outing.body.beat_id !== beat) {
     await write(angler, "outings", outing.id, { ...outing.body, ended_at: now() });
     outing = null;
   }
-  const stop = outing && log.stop && isSameWater(log.stop.body, carriedOn, readAt) ? log.stop : null;
+  const stop = outing && log.stop && isSameWater(log.stop.body, ofToday, readAt) ? log.stop : null;
   const set = stop ? log.setting : null;
   const sameRig =
     set?.body.rig === inHand.rig && JSON.stringify(set.body.setup) === JSON.stringify(inHand.setup);

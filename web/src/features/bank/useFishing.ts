@@ -21,7 +21,7 @@ import type { Again } from "../../local/standing";
 import { useCoach, useWordsAhead } from "../../queries/coach";
 import { useToday } from "../../queries/places";
 import { useHung } from "../../queries/water";
-import { baseOf, idFor, isCarriedOn } from "../read/base";
+import { baseOf, idFor, isOfToday } from "../read/base";
 import { reread, withoutTime } from "../read/reread";
 import type { Weed } from "./ChangeSheet";
 import { turnOf } from "./firstHour";
@@ -37,6 +37,7 @@ export interface Fishing {
   beat: Beat;
   situation: Situation;
   again: Again | null;
+  heard: boolean;
   inHand: InHand;
   angler: string;
   cautions: Caution[];
@@ -49,15 +50,15 @@ export interface Fishing {
  * drift is logged, and what was asked for before it and has not come is not wanted any more.
  */
 export function useFishing(
-  { lie, beat, situation, again, inHand, angler, cautions, first }: Fishing,
+  { lie, beat, situation, again, heard, inHand, angler, cautions, first }: Fishing,
   onPress: () => void,
 ) {
   const log = useLog(angler, lie.id);
   const today = useToday(beat.id);
   const lastRead = again?.reading ?? lie.reading;
   const readAt = lastRead?.at;
-  const carriedOn = again === null && isCarriedOn(lie) ? situation : null;
-  const stays = log?.stop && isSameWater(log.stop.body, carriedOn, readAt);
+  const ofToday = heard && isOfToday(lie) ? situation : null;
+  const stays = log?.stop && isSameWater(log.stop.body, ofToday, readAt);
   const learnedAt = lastRead?.depth_how === "drifts" ? lastRead.at : null;
   const water = stays && log?.stop ? log.stop.body.situation : situation;
   const hung = useHung(situation, inHand.rig === "dry" ? null : tuningOf(inHand.rig, inHand.setup));
@@ -69,7 +70,7 @@ export function useFishing(
   const [moved, setMoved] = useState<Spot | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const busy = useRef(Promise.resolve());
-  const bank = { angler, beat: beat.id, lie: lie.id, situation, carriedOn, inHand, readAt };
+  const bank = { angler, beat: beat.id, lie: lie.id, situation, ofToday, inHand, readAt };
   const fishing = Boolean(log?.outing && log.stop);
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;

@@ -40,7 +40,7 @@ export const ReadScreen = () => (
   </WithLie>
 );
 
-interface Props extends AtLie {
+interface Props extends Omit<AtLie, "heard"> {
   reading: Reading;
   /** What the column is drawn of; null where it was read since and this device cannot draw it. */
   drawn: Situation | null;

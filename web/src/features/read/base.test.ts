@@ -1,7 +1,7 @@
 /** What a change of a reading starts from, and whether it corrects one or is another. */
 import { describe, expect, test } from "vitest";
 import type { Lie, Reading, Situation } from "../../api/client";
-import { baseOf, changed, idFor, isCarriedOn } from "./base";
+import { baseOf, changed, idFor, isCarriedOn, isOfToday } from "./base";
 
 const READING = {
   ...{ id: "r1", lie_id: "l", at: "2026-06-01T09:00:00Z", fresh_until: "2026-06-01T15:00:00Z" },
@@ -25,6 +25,12 @@ describe("a change of a reading", () => {
     expect(isCarriedOn({ ...lie, stands_on: "reading" }, at("14:59"))).toBe(false);
     const told = { ...READING, depth_how: "flow" } as Reading;
     expect(isCarriedOn({ ...lie, reading: told }, at("14:59"))).toBe(false);
+  });
+  test("is of a lie that is told of for today, by a reading of the day or by the flow, or as it once was read", () => {
+    const lie = { stands_on: "reading", reading: READING } as Lie;
+    const told = ["14:59", "15:01"].map((hour) => isOfToday(lie, at(hour)));
+    expect([...told, isOfToday({ ...lie, stands_on: "flow" }, at("15:01"))]).toEqual([true, false, true]);
+    expect(isOfToday({ stands_on: null, reading: null } as Lie)).toBe(false);
   });
   test("keeps a timed speed with its error, and sends nothing that the service made", () => {
     const base = baseOf(LIE, SITUATION, READING);

@@ -70,6 +70,10 @@ export const isCarriedOn = ({ stands_on, reading }: Lie, now = Date.now()): bool
   reading.depth_how !== "flow" &&
   now < Date.parse(reading.fresh_until);
 
+/** Whether what the service tells of a lie is told for today: read, or as it follows from the flow, not as it once was read. */
+export const isOfToday = ({ stands_on, reading }: Lie, now = Date.now()): boolean =>
+  stands_on === "flow" || (reading !== null && now < Date.parse(reading.fresh_until));
+
 /** A change corrects a reading of the day; of an older one, or of what was only carried, it is a new one. */
 export const idFor = (lie: Lie, reading: Reading, now = Date.now()): string =>
   lie.stands_on === "reading" && now < Date.parse(reading.fresh_until) ? reading.id : newId();
