@@ -481,6 +481,13 @@ def test_beginning__is_said_before_the_first_drift_and_once_followed_is_held() -
     begun = Tuning("indicator", told.depth_setting_m, told.point_bead_mm)
     for hangs in (True, False):
         assert word(Asked(pool, "indicator", (), begun, hangs=hangs), wide).advice.action == "hold"
+    for on, ends, stands in (light, "clean", True), (light, "tick", False), (begun, "clean", False):
+        drift = Fished(on.depth_setting_m, on.point_bead_mm, ends)
+        after = word(Asked(pool, "indicator", (drift,), on), wide).advice
+        assert (after.action == told.action) == stands, (
+            after
+        )  # one clean drift takes nothing back, and changes nothing
+        assert coached(Asked(pool, "indicator", (drift,)), wide).advice.action == "hold"
     tail = Situation(Water(0.55, 0.4, "tail_out", 0.1, "gravel", 2.0, 12.0), Place(8.0))
     brought = word(Asked(tail, "indicator", (), Tuning("indicator", 1.6, 4.0)), wide).advice
     assert brought.action == "shallower"  # it would lie on the bed

@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from deriva.core.choose.sweep import wide
-from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import Asked, word
 from deriva.core.learn.dimensions import DimensionName
 from deriva.core.learn.evidence import OF_THE_RIG, fits, is_of_use
 from deriva.core.learn.foretell import tuning_of
@@ -35,7 +35,7 @@ def test_story__says_after_each_drift_what_the_coach_says_of_those_so_far() -> N
     assert len(said) == len(ENDS)
     for k, one in enumerate(said, 1):
         asked = Asked(LIE, "euro", tuple(each.drift for each in told[:k]), tuning_of("euro", EURO))
-        now = coached(asked, wide)
+        now = word(asked, wide)
         assert (one.middle_m, one.reason) == (now.belief.depth(0.5), now.advice.reason)
         assert one.low_m < one.middle_m < one.high_m
     assert said[-1].middle_m < said[0].middle_m  # it touched: the lie is shallower than it was read
@@ -48,9 +48,9 @@ def test_story__knows_what_was_kept_of_a_lane_from_then_on() -> None:
     begun = story(Stay(LIE, there, [Kept(0, Bottom(2, 1, 1.6, 0.1))]), wide)
     assert said[:3] == begun[:3]
     drifts = tuple(replace(one.drift, in_bottom=k < 3) for k, one in enumerate(there))
-    now = coached(Asked(LIE, "euro", drifts, tuning_of("euro", EURO), bottom=(kept,)), wide)
+    now = word(Asked(LIE, "euro", drifts, tuning_of("euro", EURO), bottom=(kept,)), wide)
     assert (said[4].middle_m, said[4].reason) == (now.belief.depth(0.5), now.advice.reason)
-    alone = coached(Asked(LIE, "euro", drifts[3:], tuning_of("euro", EURO), bottom=(kept,)), wide)
+    alone = word(Asked(LIE, "euro", drifts[3:], tuning_of("euro", EURO), bottom=(kept,)), wide)
     assert said[4].middle_m == alone.belief.depth(0.5)
 
 

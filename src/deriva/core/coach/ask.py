@@ -130,15 +130,33 @@ def coached(asked: Asked, search: Search) -> Coaching:
 def word(asked: Asked, search: Search) -> Coaching:
     """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of. So
     also where a spot was found before, or its water has changed, and it has not been fished since: what one stands there with
-    may be set for another.
+    may be set for another. One clean drift takes nothing of that back.
     """
-    done = coached(asked, search)
-    here = asked.here
-    known = done.belief.changed or any(one.spot == here for one in asked.bottom)
-    if asked.tuning is None or done.fished or (asked.told and not known):
+    done, on = coached(asked, search), asked.tuning
+    if on is None:
         return done
-    on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
-    return begun(done, at_spot(asked.situation, asked.bottom, here), on, hangs=asked.hangs)
+    here = asked.here
+    if done.fished == 0:
+        known = done.belief.changed or any(one.spot == here for one in asked.bottom)
+        return done if asked.told and not known else _begun(done, asked, on)
+    if done.fished > 1 or done.advice.action != "hold" or not _is_clean(asked.told[-1], on, here):
+        return done
+    still = _begun(done, asked, on)
+    if still.advice.action == "hold":
+        return done
+    before = replace(asked, drifts=asked.told[:-1], lane=here.lane, stance=here.stance)
+    return done if word(before, search).advice.action == "hold" else still
+
+
+def _begun(done: Coaching, asked: Asked, on: Tuning) -> Coaching:
+    rig = _rig(asked, on.depth_setting_m, on.point_bead_mm)
+    return begun(done, at_spot(asked.situation, asked.bottom, asked.here), rig, hangs=asked.hangs)
+
+
+def _is_clean(one: Fished, on: Tuning, here: Spot) -> bool:
+    """Return whether a drift was clean, here, and with the rig that is on."""
+    so_set = one.depth_setting_m, one.point_bead_mm
+    return one.outcome == "clean" and one.spot == here and so_set == (on.depth_setting_m, on.point_bead_mm)
 
 
 def written(done: Coaching) -> dict[str, object]:

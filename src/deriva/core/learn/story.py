@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from deriva.core.choose.search import Search
-from deriva.core.coach.ask import Asked, coached
+from deriva.core.coach.ask import Asked, word
 from deriva.core.coach.options import Action
 from deriva.core.errors import DerivaError
 from deriva.core.learn.foretell import tuning_of
@@ -99,7 +99,7 @@ def story(stay: Stay, search: Search) -> tuple[Said, ...]:
     found: list[Said] = []
     for count, now in enumerate(stay.drifts[stay.before :][:MOST], stay.before + 1):
         try:
-            done = coached(stay.asked(count), search)
+            done = word(stay.asked(count), search)
         except DerivaError:
             break
         low, middle, high = (done.belief.depth(p) for p in (0.1, 0.5, 0.9))
