@@ -223,6 +223,22 @@ def test_lie__is_carried_along_its_rating_and_a_fresh_reading_stands_before_it(
     assert now["situation"]["water"]["depth_sd_m"] < water["depth_sd_m"] < 0.15 * water["depth_m"]
     assert water["surface_speed_m_s"] > now["situation"]["water"]["surface_speed_m_s"]
     assert risen["situation"]["fish"]["rises"] == "bubbles"  # signs are of the day
+    # signs written on what was carried take nothing back of what was read that day, and read nothing
+    carried = {"depth_m": water["depth_m"], "depth_how": "flow", "rises": "none"}
+    speed = {"how": "typed", "surface_speed_m_s": water["surface_speed_m_s"]}
+    written = bank.reading(at=datetime.now(UTC).isoformat(), speed=speed, **carried)
+    row = bank.kept("readings", written)
+    signed = bank.lie_now()
+    assert (signed["stands_on"], signed["reading"]["depth_how"]) == ("flow", "flow")
+    assert signed["situation"]["fish"]["rises"] == "none"
+    for what in ("depth_m", "depth_sd_m"):
+        assert signed["situation"]["water"][what] == pytest.approx(water[what], rel=1e-6)
+    rows.execute("delete from reading where depth_m = 0.7")
+    alone = bank.lie_now()["situation"]["water"]
+    assert alone["depth_m"] == pytest.approx(0.8, rel=0.01)  # by the flow alone
+    assert alone["surface_speed_m_s"] == pytest.approx(water["surface_speed_m_s"], rel=1e-6)
+    rows.execute("update reading set flow_m3_s = %s where id = %s", (flow / 2.0, row))
+    assert bank.lie_now()["situation"]["water"]["surface_speed_m_s"] > alone["surface_speed_m_s"]
 
 
 def test_bottom__of_each_spot_rises_with_the_level_of_the_lie(

@@ -481,7 +481,10 @@ def test_beginning__is_said_before_the_first_drift_and_once_followed_is_held() -
     begun = Tuning("indicator", told.depth_setting_m, told.point_bead_mm)
     for hangs in (True, False):
         assert word(Asked(pool, "indicator", (), begun, hangs=hangs), wide).advice.action == "hold"
-    for on, ends, stands in (light, "clean", True), (light, "tick", False), (begun, "clean", False):
+    after_one: tuple[tuple[Tuning, Outcome, bool], ...] = (
+        (light, "clean", True), (light, "tick", False), (begun, "clean", False),
+    )  # fmt: skip
+    for on, ends, stands in after_one:
         drift = Fished(on.depth_setting_m, on.point_bead_mm, ends)
         after = word(Asked(pool, "indicator", (drift,), on), wide).advice
         assert (after.action == told.action) == stands, (

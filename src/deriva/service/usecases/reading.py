@@ -138,8 +138,11 @@ def _situation(
     """Return a lie as it stands, and whether that is as it was read: of the day, and the river as it was then.
 
     Where it is not of the day, it is carried to today's flow and weather; where the flow has changed since, what was read is
-    carried on with it. A depth that was itself taken over from the flow goes on with the flow.
+    carried on with it. A reading whose depth was itself taken over from the flow goes on with the flow, from the depth that was
+    read that day before it, if any was.
     """
+    rated = known.rated.get(lie.id)
+    read = _read_today(reading, rated, known.now) if fresh else None
     water = {
         name: getattr(reading, name)
         for name in (
@@ -150,15 +153,20 @@ def _situation(
     if reading.under_line_m_s is not None:
         water["under_line_ratio"] = reading.under_line_m_s / reading.surface_speed_m_s
     state, wind_m_s = known.states.get(beat.river_id), reading.wind_m_s
-    if at_flow is not None and not (fresh and reading.depth_how != "flow"):
+    if at_flow is not None and read is not None:
+        water |= {"depth_m": read.depth_m, "depth_sd_m": read.depth_sd_m}
+    elif at_flow is not None:
         depth = DEPTH_M.clamp(at_flow.depth.value)
         water |= {"depth_m": depth, "depth_sd_m": DEPTH_SD_M.clamp(at_flow.depth.relative_sd * depth)}
+        if fresh and rated is not None and reading.flow_m3_s is not None:
+            share = at_flow.speed.value / rated.at(reading.flow_m3_s).speed.value
+            water["surface_speed_m_s"] = SURFACE_SPEED_M_S.clamp(share * reading.surface_speed_m_s)
     if at_flow is not None and not fresh and state is not None:
         wind_m_s = known.winds.get(beat.river_id, wind_m_s)
         water["surface_speed_m_s"] = SURFACE_SPEED_M_S.clamp(at_flow.speed.value)
         water["speed_sd_m_s"] = min(2.0, at_flow.speed.sd)
     stands = read_noun(Water, {"kind": lie.kind, "bed": lie.bed, **water})
-    moved = _moved(stands, reading, known.rated.get(lie.id), at_flow) if fresh else None
+    moved = None if read is None else _moved(stands, read, reading, rated, at_flow)
     if at_flow is not None and state is not None and (moved is not None or not fresh):
         stands = replace(moved or stands, **_by_the_gauge(state))
     # signs are of the day
@@ -187,7 +195,7 @@ def _situation(
         hemisphere="south" if (river.latitude or 0.0) < 0.0 else "north",
         light="day" if light is None else light.to_see_by,
     )
-    return situation, fresh and moved is None
+    return situation, fresh and moved is None and (at_flow is None or reading is read)
 
 
 def _by_the_gauge(state: State) -> dict[str, Any]:
@@ -202,13 +210,24 @@ def _by_the_gauge(state: State) -> dict[str, Any]:
     return told
 
 
-def _moved(water: Water, reading: Reading, rated: Rated | None, now: AtFlow | None) -> Water | None:
-    """Return a lie that was read today as it is at the flow of now; None where nothing tells of a change."""
-    if reading.depth_how == "flow" or reading.flow_m3_s is None or rated is None or now is None:
+def _read_today(reading: Reading, rated: Rated | None, now: datetime) -> Reading | None:
+    """Return the reading of the day that gives a lie's depth; None where that was only taken over from the flow."""
+    if reading.depth_how != "flow":
+        return reading
+    seen = rated.readings[-1] if rated is not None and rated.readings else None
+    return seen if seen is not None and now - seen.at < FRESH else None
+
+
+def _moved(
+    water: Water, read: Reading, newest: Reading, rated: Rated | None, now: AtFlow | None
+) -> Water | None:
+    """Return a lie that was read today as it is at the flow of now, its depth since it was read and its speed since the newest
+    reading; None where nothing tells of a change.
+    """
+    if read.flow_m3_s is None or newest.flow_m3_s is None or rated is None or now is None:
         return None
-    then = rated.at(reading.flow_m3_s)
-    depth, speed = now.depth.value / then.depth.value, now.speed.value / then.speed.value
-    return carried_on(water, depth=depth, speed=speed)
+    depth = now.depth.value / rated.at(read.flow_m3_s).depth.value
+    return carried_on(water, depth=depth, speed=now.speed.value / rated.at(newest.flow_m3_s).speed.value)
 
 
 def sounded(

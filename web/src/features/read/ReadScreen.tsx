@@ -9,7 +9,7 @@ import { useUnits } from "../../units/context";
 import { percent } from "../../units/units";
 import { BeatRules } from "../setup/BeatRules";
 import { LieSheet } from "../setup/LieSheet";
-import { type Base, baseOf, idFor, isCarriedOn, speedOf } from "./base";
+import { type Base, baseOf, carriedFrom, idFor, speedOf } from "./base";
 import { FirstReading } from "./FirstReading";
 import { HeldNote, troubleOf } from "./HeldNote";
 import { RatingPlot } from "./RatingPlot";
@@ -53,6 +53,7 @@ function Read({ lie, beat, situation, drawn, reading, again }: Props) {
   const { water } = drawn ?? situation;
   const [changing, setChanging] = useState(false);
   const carried = !again && lie.stands_on === "flow" ? lie.today : null;
+  const from = carriedFrom(lie);
   const held = useHeld(lie); // what was read since stands before it
   const written: Base = held ? withoutTime(held.body) : baseOf(lie, situation, reading);
   const {
@@ -123,10 +124,10 @@ function Read({ lie, beat, situation, drawn, reading, again }: Props) {
         )}
         {carried && (
           <p className="mt-2">
-            {isCarriedOn(lie) ? (
+            {from ? (
               <>
-                Read as {show(reading.depth_m, "m")} today at {show(reading.flow_m3_s ?? 0, "m³/s")}; the
-                river now runs {show(carried.flow_m3_s, "m³/s")}, and it is carried on with it. Read it again.
+                Read as {show(from.depth_m, "m")} today at {show(from.flow_m3_s, "m³/s")}; the river now runs{" "}
+                {show(carried.flow_m3_s, "m³/s")}, and it is carried on with it. Read it again.
               </>
             ) : (
               <>

@@ -1,7 +1,7 @@
 /** What a change of a reading starts from, and whether it corrects one or is another. */
 import { describe, expect, test } from "vitest";
 import type { Lie, Reading, Situation } from "../../api/client";
-import { baseOf, changed, idFor, isCarriedOn, isOfToday } from "./base";
+import { baseOf, carriedFrom, changed, idFor, isOfToday } from "./base";
 
 const READING = {
   ...{ id: "r1", lie_id: "l", at: "2026-06-01T09:00:00Z", fresh_until: "2026-06-01T15:00:00Z" },
@@ -19,12 +19,15 @@ describe("a change of a reading", () => {
     expect(idFor({ stands_on: "flow" } as Lie, READING, at("10:00"))).not.toBe("r1");
   });
   test("is of a lie that was read today, which has gone with the river or has not", () => {
-    const lie = { stands_on: "flow", reading: READING } as Lie;
-    expect(isCarriedOn(lie, at("14:59"))).toBe(true);
-    expect(isCarriedOn(lie, at("15:01"))).toBe(false);
-    expect(isCarriedOn({ ...lie, stands_on: "reading" }, at("14:59"))).toBe(false);
-    const told = { ...READING, depth_how: "flow" } as Reading;
-    expect(isCarriedOn({ ...lie, reading: told }, at("14:59"))).toBe(false);
+    const seen = [{ at: "2026-05-01T09:00:00Z" }, { at: READING.at, depth_m: 0.9 }];
+    const lie = { stands_on: "flow", reading: READING, today: { seen } } as unknown as Lie;
+    expect(carriedFrom(lie, at("14:59"))).toBe(seen[1]);
+    expect(carriedFrom(lie, at("15:01"))).toBeNull();
+    expect(carriedFrom({ ...lie, stands_on: "reading" }, at("14:59"))).toBeNull();
+    // signs written since, on what was carried, are no reading of the depth
+    const signs = { ...READING, at: "2026-06-01T11:00:00Z", fresh_until: "2026-06-01T17:00:00Z" };
+    expect(carriedFrom({ ...lie, reading: signs }, at("14:59"))).toBe(seen[1]);
+    expect(carriedFrom({ ...lie, reading: signs }, at("15:01"))).toBeNull();
   });
   test("is of a lie that is told of for today, by a reading of the day or by the flow, or as it once was read", () => {
     const lie = { stands_on: "reading", reading: READING } as Lie;

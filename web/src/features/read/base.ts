@@ -63,12 +63,13 @@ export function changed(base: Base, change: Partial<ReadingIn>): Base {
   return { ...base, ...seen, depth_sd_m: null, ...change };
 }
 
-/** Whether a lie that was read today has gone with the river since, and is told of as it follows from that. */
-export const isCarriedOn = ({ stands_on, reading }: Lie, now = Date.now()): boolean =>
-  stands_on === "flow" &&
-  reading !== null &&
-  reading.depth_how !== "flow" &&
-  now < Date.parse(reading.fresh_until);
+/** What was read of a lie today, at the flow of then, where it is carried on from that with the river. */
+export function carriedFrom({ stands_on, reading, today }: Lie, now = Date.now()) {
+  const last = today?.seen.at(-1);
+  if (stands_on !== "flow" || !reading || !last) return null;
+  const aDay = Date.parse(reading.fresh_until) - Date.parse(reading.at);
+  return now - Date.parse(last.at) < aDay ? last : null;
+}
 
 /** Whether what the service tells of a lie is told for today: read, or as it follows from the flow, not as it once was read. */
 export const isOfToday = ({ stands_on, reading }: Lie, now = Date.now()): boolean =>
