@@ -469,6 +469,20 @@ def test_lanes__are_moved_by_a_swipe_and_by_its_buttons(page: Page) -> None:
     expect(strip.get_by_role("button", name="nearer lane")).to_be_disabled()
 
 
+def is_forgotten_where_a_drift_of_it_is_moved(page: Page) -> None:
+    """A depth that was kept says so where one of its drifts is put right."""
+    sheet = page.get_by_role("dialog")
+    page.get_by_role("button", name="11 drifts here").click()
+    sheet.get_by_role("button", name="tick").last.click()
+    expect(sheet).to_contain_text("was found from this drift among others, and stands as it is.")
+    sheet.get_by_role("combobox", name="Lie").select_option(label="Wall seam")
+    sheet.get_by_role("button", name="Forget it").click()  # of where it was
+    expect(sheet.get_by_role("button", name="Forget it")).to_have_count(0)
+    sheet.get_by_role("combobox", name="Lie").select_option(label="Ash run")
+    sheet.get_by_role("button", name="Done").click()
+    sheet.get_by_role("button", name="Back to the keys").click()
+
+
 def test_bottom__is_found_lane_by_lane_and_kept_for_another_day(page: Page, running: Running) -> None:
     lie(page, "Ash run")
     go(page, "Rig")  # under a float ticks tell more of the depth than on a line that a tip may hold up
@@ -484,8 +498,10 @@ def test_bottom__is_found_lane_by_lane_and_kept_for_another_day(page: Page, runn
         expect(page.get_by_text(f"{n} drifts here")).to_be_visible()
     expect(page.get_by_test_id("coach")).to_have_attribute("data-after", "11")
     page.get_by_role("button", name="as the depth here").click()
-    strip.get_by_role("button", name="bottom").click()
     sheet = page.get_by_role("dialog")
+    is_forgotten_where_a_drift_of_it_is_moved(page)
+    page.get_by_role("button", name="as the depth here").click()
+    strip.get_by_role("button", name="bottom").click()
     kept = sheet.get_by_role("button", name=re.compile("^(far lane|middle lane|lane 2)"))
     expect(kept).to_contain_text("10 drifts, kept")
     expect(sheet.get_by_role("button", name="near lane")).to_contain_text("1 drift")

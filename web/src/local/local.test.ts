@@ -3,10 +3,10 @@ import "fake-indexeddb/auto";
 import Dexie from "dexie";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
-import { end, land, start, tap, undo } from "../features/bank/useBank";
+import { end, forgetBottom, keepBottom, land, start, tap, undo } from "../features/bank/useBank";
 import { reread } from "../features/read/reread";
 import { ledgerOf, waitingOutings } from "./ledger";
-import { asWritten, heldAt, logAt, readLog } from "./logbook";
+import { asWritten, heldAt, keptFrom, latestOf, logAt, readLog } from "./logbook";
 import {
   type Answer,
   type Batch,
@@ -442,6 +442,34 @@ describe("on the bank without signal", () => {
     expect(all.filter((entry) => entry.kind === "stops")).toHaveLength(3);
     await end({ ...BANK, beat: "beat-2", lie: "lie-9" });
     expect(logAt(await entries(), "lie-9").outing).toBeNull();
+  });
+});
+
+describe("a depth that was kept", () => {
+  test("is of the drifts before it at its spot, in its outing, until it is forgotten", async () => {
+    const [first, second, other] = [
+      await tap(BANK, "tick"),
+      await tap(BANK, "clean"),
+      { lane: 2, stance: 1 },
+    ];
+    const beside = await tap(BANK, "tick", other);
+    await keepBottom(ANGLER, { lie_id: BANK.lie, ...other, depth_m: 1.1, depth_sd_m: 0.05 });
+    const later = await tap(BANK, "clean", other);
+    const read = { lie_id: BANK.lie, at: new Date().toISOString(), depth_m: 0.9, depth_how: "drifts" };
+    await write(ANGLER, "readings", "r-1", read as never);
+    const lines = latestOf(await entries(), (await readLog(ANGLER, BANK.lie)).outing?.id ?? "");
+    const keptOf = async (id: string) => {
+      const line = lines.find((one) => one.drift.id === id);
+      return line && (await keptFrom(ANGLER, line));
+    };
+    const depths = async () => {
+      const each = await Promise.all([first, second, beside, later].map(keptOf));
+      return each.map((kept) => kept?.map((one) => one.body.depth_m));
+    };
+    expect(await depths()).toEqual([[0.9], [0.9], [1.1], []]);
+    const [kept] = (await keptOf(beside)) ?? [];
+    if (kept?.kind === "soundings") await forgetBottom(ANGLER, kept);
+    expect(await depths()).toEqual([[0.9], [0.9], [], []]);
   });
 });
 

@@ -37,21 +37,27 @@ const openOf = (outings: Of<"outings">[]): Of<"outings"> | null =>
     .sort(byTime((e) => e.body.started_at))
     .at(-1) ?? null;
 
-/** The stays at lies of an outing, the first one first. */
-const stopsIn = (entries: Entry[], outing: Of<"outings"> | null): Of<"stops">[] =>
+/** The stops at lies of an outing, the first one first. */
+export const stopsIn = (entries: Entry[], outing: string | undefined): Of<"stops">[] =>
   entries
-    .filter((e): e is Of<"stops"> => e.kind === "stops" && e.body.outing_id === outing?.id)
+    .filter((e): e is Of<"stops"> => e.kind === "stops" && e.body.outing_id === outing)
     .sort(byTime((e) => e.body.at));
+
+/** The stops of a stay at a lie up to one of an outing's: read again while one stays, it is another. */
+export function stayOf(stops: Of<"stops">[], id: string | undefined): Of<"stops">[] {
+  const last = stops.findIndex((one) => one.id === id);
+  const before = stops.slice(0, last + 1);
+  return before.slice(before.findLastIndex((one) => one.body.lie_id !== stops[last]?.body.lie_id) + 1);
+}
 
 /** The log as it stands at a lie, from what is kept of an angler: of the outing under way, and of what the service has not taken, all. */
 export function logAt(entries: Entry[], lie: string): Log {
   const of = <K extends Kind>(kind: K) => entries.filter((e): e is Of<K> => e.kind === kind);
   const outing = openOf(of("outings"));
-  const stops = stopsIn(entries, outing);
+  const stops = stopsIn(entries, outing?.id);
   const latest = stops.at(-1) ?? null;
   const stop = latest?.body.lie_id === lie ? latest : null;
-  // read again while one stays, a lie is another stop: what was fished before is still of this stay
-  const ofStay = stops.slice(stops.findLastIndex((one) => one.body.lie_id !== lie) + 1);
+  const ofStay = stayOf(stops, stop?.id);
   const stay = new Set(ofStay.map((e) => e.id));
   const settings = of("settings")
     .filter((e) => stay.has(e.body.stop_id))
@@ -119,7 +125,7 @@ export const useStanding = (): string | null | undefined =>
   useLiveQuery(async () => {
     const angler = await kept();
     const open = angler ? openOf(await ofKind(angler, "outings")) : null;
-    return open ? (stopsIn(await stopsOf(open.id), open).at(-1)?.body.lie_id ?? null) : null;
+    return open ? (stopsIn(await stopsOf(open.id), open.id).at(-1)?.body.lie_id ?? null) : null;
   }, []);
 
 /** The live log at a lie; undefined while the device is still being read. */
@@ -200,6 +206,28 @@ export const useLatest = (angler: string, outing: string | undefined): Line[] =>
     async () => (outing ? latestOf(await ofOuting(angler, outing), outing) : []),
     [angler, outing],
   ) ?? [];
+
+/** What was kept in its outing of the depth at a drift's spot, that drift among those it was found from; the newest last. */
+export async function keptFrom(
+  angler: string,
+  { drift, stop }: Pick<Line, "drift" | "stop">,
+): Promise<(Of<"soundings"> | Held)[]> {
+  const [soundings, readings, outings] = await Promise.all([
+    ofKind(angler, "soundings"),
+    ofKind(angler, "readings"),
+    ofKind(angler, "outings"),
+  ]);
+  const ended = outings.find((one) => one.id === stop.body.outing_id)?.body.ended_at;
+  const [from, until] = [Date.parse(drift.body.at), ended ? Date.parse(ended) : Number.POSITIVE_INFINITY];
+  const [lane, stance] = [drift.body.lane ?? 1, drift.body.stance ?? 1];
+  const here = soundings.filter(({ body }) => !body.gone && body.lane === lane && body.stance === stance);
+  // a lie is read at its first spot
+  const read = lane === 1 && stance === 1 ? readings.filter(({ body }) => body.depth_how === "drifts") : [];
+  return [...here, ...read]
+    .filter(({ body }) => body.lie_id === stop.body.lie_id)
+    .filter(({ body }) => Date.parse(body.at) >= from && Date.parse(body.at) <= until)
+    .sort(byTime((one) => one.body.at));
+}
 
 /** The newest outing here that has ended and can be gone on with, within half a day. */
 const GO_ON_MS = 12 * 3600 * 1000;

@@ -126,6 +126,27 @@ describe("the log on the bank", () => {
     expect((await readLog(ANGLER, "lie-1")).stop).not.toBeNull(); // one still stands here
   });
 
+  test("a drift that is moved back is where it was, and one of a lie read anew takes no drift before it out of the stay", async () => {
+    await tap(BANK, "clean");
+    await tap({ ...BANK, readAt: new Date(Date.now() + 1000).toISOString() }, "tick");
+    const before = await readLog(ANGLER, "lie-1");
+    const ids = async () => (await readLog(ANGLER, "lie-1")).drifts.map((one) => one.body.setting_id);
+    const was = await ids();
+    const move = async (lie: string) => {
+      const lines = latestOf(await entries(), before.outing?.id ?? "");
+      const line = lines.find((one) => one.drift.id === before.drifts[1]?.id);
+      await moveTo(ANGLER, line ? [line] : [], lie, BANK.situation);
+    };
+    await move("lie-2");
+    expect(await ids()).toEqual(was.slice(0, 1));
+    await move("lie-1");
+    expect(await ids()).toEqual(was);
+    const stops = (await entries()).filter((one) => one.kind === "stops");
+    expect(stops.map((one) => one.body.lie_id).sort()).toEqual(["lie-1", "lie-1", "lie-2"]);
+    await move("lie-2");
+    expect((await entries()).filter((one) => one.kind === "settings")).toHaveLength(3);
+  });
+
   test("several drifts of one stay move together, and the ledger of the service shows it at once", async () => {
     for (const outcome of ["clean", "tick", "fish"] as const) await tap(BANK, outcome);
     const outing = (await openOuting())?.id ?? "";

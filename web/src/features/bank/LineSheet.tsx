@@ -1,8 +1,10 @@
+import { useLiveQuery } from "dexie-react-hooks";
 import { useState } from "react";
 import type { Lie, Outcome, Pace } from "../../api/client";
 import { useSetting } from "../../app/rigs";
+import type { Of } from "../../local/entries";
 import { hasTwoNymphs } from "../../local/inhand";
-import type { Line } from "../../local/logbook";
+import { keptFrom, type Line } from "../../local/logbook";
 import { Choice } from "../../ui/choosing";
 import { Button, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -10,7 +12,7 @@ import { useUnits } from "../../units/context";
 import { CatchSheet } from "./CatchSheet";
 import { movedWith, type Which, waterAt } from "./moving";
 import { SetOtherwise } from "./SetOtherwise";
-import { correct, correctFish, moveTo, setOtherwise } from "./useBank";
+import { correct, correctFish, forgetBottom, moveTo, setOtherwise } from "./useBank";
 
 export const OUTCOMES: readonly (readonly [Outcome, string])[] = [
   ["clean", "clean"],
@@ -188,6 +190,7 @@ export function LineSheet({ angler, lies, release, line, lines, over = false, on
           Write the fish down
         </Button>
       )}
+      <InWhatWasKept angler={angler} line={line} onForget={(kept) => act(forgetBottom(angler, kept))} />
       {trouble && (
         <Trouble error={new Error("This device could not keep that. Free some space and try again.")} />
       )}
@@ -200,5 +203,27 @@ export function LineSheet({ angler, lies, release, line, lines, over = false, on
         </Button>
       </div>
     </Sheet>
+  );
+}
+
+/** A depth that was kept stands as it was found, whatever becomes of the drifts: it is said, and can be forgotten. */
+function InWhatWasKept({
+  angler,
+  line,
+  onForget,
+}: Pick<Props, "angler" | "line"> & { onForget: (kept: Of<"soundings">) => void }) {
+  const { show, clock } = useUnits();
+  const [asOpened] = useState(line); // of where it was: it may be moved to another lie meanwhile
+  const kept = useLiveQuery(() => keptFrom(angler, asOpened), [angler, asOpened])?.at(-1);
+  if (!kept) return null;
+  return (
+    <div className="grid grid-cols-[1fr_auto] items-center gap-2">
+      <p className="text-sm text-soft">
+        The depth that was kept here at {clock(kept.body.at)}, {show(kept.body.depth_m, "m")}, was found from
+        this drift among others, and stands as it is.
+        {kept.kind === "readings" && " Was it wrong, read the lie again."}
+      </p>
+      {kept.kind === "soundings" && <Button onClick={() => onForget(kept)}>Forget it</Button>}
+    </div>
   );
 }

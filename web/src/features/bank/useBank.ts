@@ -1,8 +1,8 @@
 /** What a thumb does on the bank, as writes to the device. Every one is safe once it resolves. */
 import type { CatchIn, Outcome, Pace, Situation } from "../../api/client";
-import { ofKind } from "../../local/entries";
+import { type Of, ofKind, stopsOf } from "../../local/entries";
 import { isDried, readDirection, dry as setDried, wetted } from "../../local/habits";
-import { type Line, latestOf, ownLast, readLog, readStand } from "../../local/logbook";
+import { type Line, latestOf, ownLast, readLog, readStand, stayOf, stopsIn } from "../../local/logbook";
 import { deviceId, flush, newId, write } from "../../local/outbox";
 import { type Bodies, device, type InHand, type Kind, LOG } from "../../local/records";
 import type { SetTo } from "./moving";
@@ -156,7 +156,10 @@ export const correct = (angler: string, drift: Line["drift"], change: Partial<Bo
     write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), ...change }),
   );
 
-/** Say that drifts of one stay were fished at another lie, each with the rig that it was fished with; `over`: the outing is. */
+/**
+ * Say that drifts of one stay were fished at another lie, each with the rig that it was fished with; `over`: the outing is. A stop
+ * that the outing has there takes them up: moved back, a drift is where it was.
+ */
 export const moveTo = (
   angler: string,
   lines: readonly Line[],
@@ -165,18 +168,32 @@ export const moveTo = (
   over = false,
 ): Promise<void> =>
   kept(angler, async () => {
-    const from = lines[0]?.stop.body;
+    const from = lines[0]?.stop;
     if (!from) return;
     const first = Math.min(...lines.map((one) => Date.parse(one.drift.body.at)));
-    // while one fishes it is before the stop, so that one still stands here
-    const at = new Date(over ? first : Date.parse(from.at) - 1).toISOString();
-    const stop_id = newId();
-    await write(angler, "stops", stop_id, { outing_id: from.outing_id, lie_id: lie, at, situation });
+    const known = await stopsOf(from.body.outing_id);
+    const stops = stopsIn(known, from.body.outing_id);
+    const there = stops.filter((one) => one.body.lie_id === lie);
+    let to: Line["stop"] | undefined = there.findLast((one) => Date.parse(one.body.at) <= first) ?? there[0];
+    const held = known.filter((one): one is Of<"settings"> => one.kind === "settings");
+    if (!to) {
+      // while one fishes it is before the stay, so that one still stands here, with all that was fished here
+      const stay = stayOf(stops, from.id)[0] ?? from;
+      const at = new Date(over ? first : Date.parse(stay.body.at) - 1).toISOString();
+      to = { id: newId(), body: { outing_id: from.body.outing_id, lie_id: lie, at, situation } };
+      await write(angler, "stops", to.id, to.body);
+    }
+    // before what was set there since: what hangs on the rod by the log is that one still
+    const [stop_id, at] = [to.id, new Date(Date.parse(to.body.at) - 1).toISOString()];
     const settings = new Map<string, string>();
     for (const { drift, setting } of lines) {
-      const setting_id = settings.get(setting.id) ?? newId();
-      if (!settings.has(setting.id))
+      const alike = (one: Of<"settings">) =>
+        JSON.stringify({ ...one.body, at }) === JSON.stringify({ ...setting.body, stop_id, at });
+      let setting_id = settings.get(setting.id) ?? held.find(alike)?.id;
+      if (!setting_id) {
+        setting_id = newId();
         await write(angler, "settings", setting_id, { ...setting.body, stop_id, at });
+      }
       settings.set(setting.id, setting_id);
       await write(angler, "drifts", drift.id, { ...(await asItStands<"drifts">(drift)), setting_id });
     }

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import {
   type Beat,
   type Caution,
@@ -132,12 +132,11 @@ export function useFishing(
     else act(() => keepBottom(angler, { lie_id: lie.id, ...spot, ...found }));
   };
   const keptHere = log?.soundings.findLast((one) => isAt(one.body, spot));
-  const forget =
-    keptHere &&
-    (() => {
-      setKeptDepth(null); // it may be kept again
-      act(() => forgetBottom(angler, keptHere));
-    });
+  const forget = keptHere && (() => act(() => forgetBottom(angler, keptHere)));
+  const keptId = keptHere?.id;
+  useEffect(() => {
+    if (keptId === undefined) setKeptDepth(null); // forgotten, it may be kept again
+  }, [keptId]);
   const press = (outcome: Outcome) => {
     navigator.vibrate?.(outcome === "fish" ? [30, 40, 30] : 20);
     onPress();
