@@ -16,7 +16,9 @@ describe("a change of a reading", () => {
   test("corrects one of the day, and is another once that is over", () => {
     expect(idFor(LIE, READING, at("14:59"))).toBe("r1");
     expect(idFor(LIE, READING, at("15:01"))).not.toBe("r1");
-    expect(idFor({ stands_on: "flow" } as Lie, READING, at("10:00"))).not.toBe("r1");
+    const carried = { stands_on: "flow" } as Lie;
+    expect(idFor(carried, READING, at("10:00"))).not.toBe("r1");
+    expect(idFor(carried, { ...READING, depth_how: "flow" }, at("10:00"))).toBe("r1");
   });
   test("is of a lie that was read today, which has gone with the river or has not", () => {
     const seen = [{ at: "2026-05-01T09:00:00Z" }, { at: READING.at, depth_m: 0.9 }];

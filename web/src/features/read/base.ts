@@ -75,6 +75,8 @@ export function carriedFrom({ stands_on, reading, today }: Lie, now = Date.now()
 export const isOfToday = ({ stands_on, reading }: Lie, now = Date.now()): boolean =>
   stands_on === "flow" || (reading !== null && now < Date.parse(reading.fresh_until));
 
-/** A change corrects a reading of the day; of an older one, or of what was only carried, it is a new one. */
-export const idFor = (lie: Lie, reading: Reading, now = Date.now()): string =>
-  lie.stands_on === "reading" && now < Date.parse(reading.fresh_until) ? reading.id : newId();
+/** A change corrects a reading of the day, and what was written then of a lie that is carried; else it is a new one. */
+export function idFor(lie: Lie, reading: Reading, now = Date.now()): string {
+  const its = lie.stands_on === "reading" || reading.depth_how === "flow";
+  return its && now < Date.parse(reading.fresh_until) ? reading.id : newId();
+}
