@@ -15,6 +15,7 @@ from deriva.core.model.logged import Fished, LoggedDrift, Outcome
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
+from deriva.core.ranges import LANE, STANCE
 from deriva.core.rigs.resolve import resolve
 from deriva.core.water.bottom import FIRST, Bottom, Spot, unlike
 
@@ -179,3 +180,14 @@ def test_lane__that_has_had_its_drifts_sends_one_on_near_to_far_and_then_up() ->
     assert "lane" not in note(1, *clean[: share - 1])
     assert "lane" not in note(1, "fish", *clean[: share - 1])
     assert "lane" not in note(1, *clean[:share], setting=0.3)  # never down
+
+
+def test_lie__of_which_every_spot_is_known_is_coached() -> None:
+    """Seasons of it: each says the less of where one stands, the further it is away."""
+    spots = [
+        Spot(lane, stance) for stance in range(1, int(STANCE.hi) + 1) for lane in range(1, int(LANE.hi) + 1)
+    ]
+    bottom = tuple(Bottom(one.lane, one.stance, 1.0 if one < Spot(7, 1) else 2.0, 0.1) for one in spots)
+    for lane, depth_m in (2, 1.0), (11, 2.0):
+        done = coached(Asked(LIE, "indicator", bottom=bottom, lane=lane, stance=50), wide)
+        assert done.belief.depth(0.5) == pytest.approx(depth_m, rel=0.1)

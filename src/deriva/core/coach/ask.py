@@ -22,8 +22,8 @@ from deriva.core.water.bottom import FIRST, Bottom, Spot
 MOST_DRIFTS = 400
 """A day at one lie has not so many."""
 
-MOST_SPOTS = 60
-"""So many spots of one lie are more than are fished."""
+MOST_SPOTS = int(LANE.hi * STANCE.hi)
+"""Every spot of a lie: what is known of each is said once."""
 
 
 @dataclass(frozen=True, slots=True)
