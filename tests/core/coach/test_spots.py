@@ -47,7 +47,8 @@ def test_belief__what_was_fished_in_another_lane_counts_and_the_less_the_further
 
 
 def test_belief__knows_no_order_of_spots_and_ends_where_it_began() -> None:
-    drifts = [LoggedDrift(RIGS[k % 2], "tick" if k % 3 else "clean", spot=Spot(1 + k % 3)) for k in range(9)]
+    spots = [Spot(1), Spot(1, 3), Spot(3, 3), Spot(2, 4)]  # the last is as near to both before it
+    drifts = [LoggedDrift(RIGS[k % 2], "tick" if k % 3 else "clean", spot=spots[k % 4]) for k in range(12)]
     there = at_spot(LIE, (), NEXT)
     one, back = (learn(begin(there, "indicator"), there, these, NEXT) for these in (drifts, drifts[::-1]))
     assert [cell.weight for cell in one.cells] == pytest.approx([cell.weight for cell in back.cells])
@@ -95,6 +96,32 @@ def test_belief__is_calibrated_from_one_lane_to_the_next() -> None:
     assert abs(inside - 0.8 * waters) < 3.0 * scatter + 0.05 * waters  # cells have a width
     off = RUNS_OFF["indicator"]
     assert {one * off for one, _ in OFF_WEIGHTS} == {cell.runs_off for cell in before.cells}
+
+
+def test_belief__is_calibrated_in_a_seventh_lane_after_six() -> None:
+    """Lanes that wander, each fished: what two beside each other say of a third is not said twice (59 of 100, where it was)."""
+    draw = random.Random(4)
+    first, here = begin(LIE, "indicator").cells, Spot(7)
+    there = at_spot(LIE, (), here)
+    waters, inside = 150, 0
+    for _ in range(waters):
+        cell = draw.choices(first, [one.weight for one in first])[0]
+        depth, speed, drifts = cell.depth_m, cell.surface_speed_m_s, list[LoggedDrift]()
+        for lane in range(1, here.lane):
+            column = LIE.water.column(depth, speed)
+            for rig in RIGS:
+                does = respond(rig, LIE, column, cell.runs_off)
+                ends: list[Outcome] = draw.choices(
+                    ("clean", "tick", "hung"), (does.clean, does.tick, does.hung), k=3
+                )
+                drifts += [LoggedDrift(rig, one, spot=Spot(lane)) for one in ends]
+            deep, fast = unlike(Spot(lane), Spot(lane + 1))
+            depth = min(4.0, depth * math.exp(draw.gauss(0.0, deep)))
+            speed = min(2.0, speed * math.exp(draw.gauss(0.0, fast)))
+        belief = learn(begin(there, "indicator"), there, drifts, here)
+        inside += belief.depth(0.1) <= depth <= belief.depth(0.9)
+    scatter = math.sqrt(waters * 0.8 * 0.2)
+    assert abs(inside - 0.8 * waters) < 3.0 * scatter
 
 
 def test_coach__takes_a_new_lane_for_what_it_was_found_to_be() -> None:

@@ -427,16 +427,20 @@ def _log_sum(logs: Sequence[float]) -> float:
 def _said_from(
     drifts: Iterable[LoggedDrift], belief: Belief, situation: Situation, here: Spot
 ) -> list[float]:
-    """Return what drifts at some spots of a lie say of one, as logarithms."""
+    """Return what drifts at some spots of a lie say of one, as logarithms. Depth and speed wander from spot to spot."""
     by_spot: dict[Spot, list[LoggedDrift]] = {}
     for one in drifts:
         if not one.in_bottom:
             by_spot.setdefault(one.spot, []).append(one)
-    logs = [0.0] * len(belief.cells)
-    for spot, there in by_spot.items():
-        said = _said_by(there, belief, situation)
-        logs = _sums(logs, said if spot == here else seen_from(said, belief.cells, unlike(spot, here)))
-    return logs
+    logs = {spot: _said_by(there, belief, situation) for spot, there in by_spot.items()}
+    logs.setdefault(here, [0.0] * len(belief.cells))
+    # each says what it says to the one next to it on the way here: two lanes side by side say the same thing of a third
+    nearest = sorted(logs, key=lambda spot: (unlike(spot, here)[0], spot))
+    for k in range(len(nearest) - 1, 0, -1):
+        spot = nearest[k]
+        beside = min(nearest[:k], key=lambda other: (unlike(spot, other)[0], other))
+        logs[beside] = _sums(logs[beside], seen_from(logs[spot], belief.cells, unlike(spot, beside)))
+    return logs[here]
 
 
 def _said_by(drifts: Iterable[LoggedDrift], belief: Belief, situation: Situation) -> list[float]:

@@ -1,11 +1,11 @@
 """The bottom of a lie, spot by spot: what a depth found at one spot says of another, and of a day with another level.
 
-Two spots of a lie are the less alike the more lanes and stances lie between them, as a path that wanders: the spreads of single
-steps add up as their squares. What is read of a lie is read at its first spot, the near lane from the lowest stance.
+Two spots of a lie are the less alike the more lanes and stances lie between them, as a path that wanders: four steps go as far
+as two. What is read of a lie is read at its first spot, the near lane from the lowest stance.
 """
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Annotated
 
@@ -48,8 +48,8 @@ def unlike(one: Spot, other: Spot) -> tuple[float, float]:
     """Return by what shares depth and speed differ between two spots, one standard deviation each."""
     lanes, stances = abs(one.lane - other.lane), abs(one.stance - other.stance)
     return (
-        math.sqrt(lanes * PER_LANE**2 + stances * PER_STANCE**2),
-        math.sqrt(lanes * SPEED_PER_LANE**2 + stances * SPEED_PER_STANCE**2),
+        math.sqrt(math.hypot(lanes * PER_LANE**2, stances * PER_STANCE**2)),
+        math.sqrt(math.hypot(lanes * SPEED_PER_LANE**2, stances * SPEED_PER_STANCE**2)),
     )
 
 
@@ -98,45 +98,49 @@ def today(sounded: Iterable[Sounded]) -> tuple[Bottom, ...]:
     return tuple(found)
 
 
-@dataclass(frozen=True, slots=True)
-class _Says:
-    """What something says of the logarithm of a depth: its mean, and how sure it is, one over its variance."""
-
-    log_m: float
-    sure: float
-
-    def at(self, apart: float) -> "_Says":
-        """Return what it says of another spot, which differs by so much, one standard deviation."""
-        return _Says(self.log_m, 1.0 / (1.0 / self.sure + apart**2))
-
-    def without(self, part: "_Says") -> "_Says | None":
-        """Return what is left where a part that is in it is taken out; None where nothing is."""
-        sure = self.sure - part.sure
-        if sure <= NOTHING_LEFT * self.sure:
-            return None
-        return _Says((self.sure * self.log_m - part.sure * part.log_m) / sure, sure)
-
+NEAREST = 16
+"""So many soundings tell all that is known of a spot: those further away say what these say (stated here)."""
 
 NOTHING_LEFT = 1e-3
 """Of what was found, a share so small that it is no more than how numbers are rounded."""
 
 
-def _says(one: Bottom) -> _Says:
-    share = max(one.depth_sd_m / one.depth_m, LEAST_SD)
-    return _Says(math.log(one.depth_m), 1.0 / math.log1p(share**2))
+def _variance(one: Bottom) -> float:
+    """Return the variance of the logarithm of a depth."""
+    return math.log1p(max(one.depth_sd_m / one.depth_m, LEAST_SD) ** 2)
 
 
-def expected(read: Bottom, bottom: Sequence[Bottom], here: Spot) -> tuple[float, float]:
+def expected(read: Bottom, bottom: Iterable[Bottom], here: Spot) -> tuple[float, float]:
     """Return the depth at a spot, m, and by what share it is unsure: from what was read of the lie and what is known of its
-    bottom, each the less sure the further away. Log-normal, so that the answer is closed. What was read counts once: it is
-    taken out of what was found since.
+    bottom. What was read counts once: it is taken out of what was found since.
+
+    The logarithm of the depth wanders from spot to spot, by :func:`unlike` between any two: a Gaussian field (Lévy's Brownian
+    motion), each sounding learned of in turn. So spots side by side say the same of one further off, and what was found at a
+    spot is believed there whatever lies around it.
     """
-    known = [_says(read).at(unlike(read.spot, here)[0])]
-    for one in bottom:
-        there = _says(read).at(unlike(read.spot, one.spot)[0])
-        found = _says(one).without(there) if one.since_reading else _says(one)
-        if found is not None:
-            known.append(found.at(unlike(one.spot, here)[0]))
-    weight = sum(one.sure for one in known)
-    mean = sum(one.sure * one.log_m for one in known) / weight
-    return math.exp(mean), math.sqrt(math.expm1(1.0 / weight))
+    near = sorted(bottom, key=lambda one: (unlike(one.spot, here)[0], one.spot))[:NEAREST]
+    spots = [here, *(one.spot for one in near)]
+    apart = [[unlike(one, other)[0] ** 2 for other in (read.spot, *spots)] for one in spots]
+    start = _variance(read)
+    logs = [math.log(read.depth_m)] * len(spots)
+    shared = [
+        [start + 0.5 * (row[0] + other[0] - between) for other, between in zip(apart, row[1:], strict=True)]
+        for row in apart
+    ]
+    for k, one in enumerate(near, 1):
+        found, unsure = math.log(one.depth_m), _variance(one)
+        if one.since_reading:
+            with_read = start + apart[k][0]
+            sure = 1.0 / unsure - 1.0 / with_read
+            if sure <= NOTHING_LEFT / unsure:
+                continue
+            found = (found / unsure - math.log(read.depth_m) / with_read) / sure
+            unsure = 1.0 / sure
+        gains = [row[k] / (shared[k][k] + unsure) for row in shared]
+        news, learned = found - logs[k], list(shared[k])
+        logs = [log + gain * news for log, gain in zip(logs, gains, strict=True)]
+        shared = [
+            [have - gain * part for have, part in zip(row, learned, strict=True)]
+            for row, gain in zip(shared, gains, strict=True)
+        ]
+    return math.exp(logs[0]), math.sqrt(math.expm1(shared[0][0]))
