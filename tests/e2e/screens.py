@@ -83,3 +83,14 @@ def begin(page: Page) -> None:
     expect(read.or_(page.get_by_role("button", name="End outing"))).to_be_visible()
     if read.is_visible():
         read.click()
+
+
+def fish_with(page: Page, where: str, rig: str) -> None:
+    """Fish a lie with a kind of rig, set as it is advised."""
+    lie(page, where)
+    go(page, "Rig")
+    choose(page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text=rig))
+    heading(page, f"{rig} ·")
+    go(page, "Log")
+    heading(page, f"{rig} ·")
+    begin(page)

@@ -11,7 +11,7 @@ from typer.testing import CliRunner
 from browser import VIEWPORTS
 from deriva.cli import app
 from tests.e2e.conftest import Running
-from tests.e2e.screens import begin, choose, controlled, go, heading, lie, sound
+from tests.e2e.screens import begin, controlled, fish_with, go, heading, lie, sound
 
 PACKS_WITHIN_MS = 60_000
 COACHES_WITHIN_MS = 60_000
@@ -484,12 +484,9 @@ def is_forgotten_where_a_drift_of_it_is_moved(page: Page) -> None:
 
 
 def test_bottom__is_found_lane_by_lane_and_kept_for_another_day(page: Page, running: Running) -> None:
-    lie(page, "Ash run")
-    go(page, "Rig")  # under a float ticks tell more of the depth than on a line that a tip may hold up
-    choose(page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Indicator"))
-    go(page, "Log")
-    heading(page, "Indicator ·")
-    begin(page)
+    fish_with(
+        page, "Ash run", "Indicator"
+    )  # ticks tell more of the depth than on a line that a tip may hold up
     page.get_by_role("button", name="Clean").click()
     strip = page.get_by_role("group", name="Lane and stance")
     strip.get_by_role("button", name="further lane").click()

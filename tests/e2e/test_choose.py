@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, Request, Route, expect
 from pypdf import PdfReader
 
 from tests.e2e.conftest import Running
-from tests.e2e.screens import begin, go, heading, lie, sound
+from tests.e2e.screens import begin, fish_with, go, heading, lie, sound
 
 LINE = re.compile("sighter to point fly|Float to point fly")
 
@@ -83,12 +83,7 @@ def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
 
 
 def test_dry__is_dried_and_which_way_it_is_fished_is_logged(page: Page, running: Running) -> None:
-    lie(page, "Ash run")
-    go(page, "Rig")
-    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Dry-dropper").click()
-    heading(page, "Dry-dropper ·")
-    go(page, "Log")
-    begin(page)
+    fish_with(page, "Ash run", "Dry-dropper")
     page.get_by_role("button", name="Clean").click()
     page.get_by_role("button", name="Change setting").click()
     sheet = page.get_by_role("dialog")
@@ -427,12 +422,7 @@ def test_coach__says_the_next_change_and_it_is_made_in_two_taps(page: Page) -> N
 
 def test_lie__read_anew_while_one_fishes_is_what_the_coach_goes_by(page: Page) -> None:
     """It touched, so that it reaches the bed; half as deep again, nothing is known to touch there."""
-    lie(page, "Wall seam")
-    go(page, "Rig")
-    page.get_by_role("radiogroup", name="Rig").get_by_role("radio").filter(has_text="Indicator").click()
-    heading(page, "Indicator ·")
-    go(page, "Log")
-    begin(page)
+    fish_with(page, "Wall seam", "Indicator")
     coach = page.get_by_test_id("coach")
     for n, ends in enumerate(("Tick", "Clean", "Tick"), 1):
         page.get_by_role("button", name=ends).click()

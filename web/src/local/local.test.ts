@@ -3,10 +3,11 @@ import "fake-indexeddb/auto";
 import Dexie from "dexie";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Setup } from "../api/client";
+import { keptFrom } from "../features/bank/spots";
 import { end, forgetBottom, keepBottom, land, start, tap, undo } from "../features/bank/useBank";
 import { reread } from "../features/read/reread";
 import { ledgerOf, waitingOutings } from "./ledger";
-import { asWritten, heldAt, keptFrom, latestOf, logAt, readLog } from "./logbook";
+import { asWritten, heldAt, latestOf, logAt, readLog } from "./logbook";
 import {
   type Answer,
   type Batch,

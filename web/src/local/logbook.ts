@@ -207,28 +207,6 @@ export const useLatest = (angler: string, outing: string | undefined): Line[] =>
     [angler, outing],
   ) ?? [];
 
-/** What was kept in its outing of the depth at a drift's spot, that drift among those it was found from; the newest last. */
-export async function keptFrom(
-  angler: string,
-  { drift, stop }: Pick<Line, "drift" | "stop">,
-): Promise<(Of<"soundings"> | Held)[]> {
-  const [soundings, readings, outings] = await Promise.all([
-    ofKind(angler, "soundings"),
-    ofKind(angler, "readings"),
-    ofKind(angler, "outings"),
-  ]);
-  const ended = outings.find((one) => one.id === stop.body.outing_id)?.body.ended_at;
-  const [from, until] = [Date.parse(drift.body.at), ended ? Date.parse(ended) : Number.POSITIVE_INFINITY];
-  const [lane, stance] = [drift.body.lane ?? 1, drift.body.stance ?? 1];
-  const here = soundings.filter(({ body }) => !body.gone && body.lane === lane && body.stance === stance);
-  // a lie is read at its first spot
-  const read = lane === 1 && stance === 1 ? readings.filter(({ body }) => body.depth_how === "drifts") : [];
-  return [...here, ...read]
-    .filter(({ body }) => body.lie_id === stop.body.lie_id)
-    .filter(({ body }) => Date.parse(body.at) >= from && Date.parse(body.at) <= until)
-    .sort(byTime((one) => one.body.at));
-}
-
 /** The newest outing here that has ended and can be gone on with, within half a day. */
 const GO_ON_MS = 12 * 3600 * 1000;
 export const canGoOn = (endedAt: string | null | undefined, now = Date.now()): boolean =>

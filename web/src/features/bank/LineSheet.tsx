@@ -4,7 +4,7 @@ import type { Lie, Outcome, Pace } from "../../api/client";
 import { useSetting } from "../../app/rigs";
 import type { Of } from "../../local/entries";
 import { hasTwoNymphs } from "../../local/inhand";
-import { keptFrom, type Line } from "../../local/logbook";
+import type { Line } from "../../local/logbook";
 import { Choice } from "../../ui/choosing";
 import { Button, Trouble } from "../../ui/parts";
 import { Sheet } from "../../ui/sheet";
@@ -12,6 +12,7 @@ import { useUnits } from "../../units/context";
 import { CatchSheet } from "./CatchSheet";
 import { movedWith, type Which, waterAt } from "./moving";
 import { SetOtherwise } from "./SetOtherwise";
+import { keptFrom } from "./spots";
 import { correct, correctFish, forgetBottom, moveTo, setOtherwise } from "./useBank";
 
 export const OUTCOMES: readonly (readonly [Outcome, string])[] = [

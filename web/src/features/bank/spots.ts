@@ -1,6 +1,7 @@
 /** Where in a lie one fishes, and what is known of the bottom there. */
 import type { Bottom } from "../../api/client";
-import type { Log } from "../../local/logbook";
+import { type Of, ofKind } from "../../local/entries";
+import type { Line, Log } from "../../local/logbook";
 import type { Bodies } from "../../local/records";
 
 /** Lanes from the near one, stances from the lowest. */
@@ -58,4 +59,25 @@ export function spotsOf(log: Log, bottom: readonly Bottom[], here: Spot): Spot[]
   for (const { lane, stance } of [...log.drifts.map((one) => spotOf(one.body)), ...bottom])
     if (!found.some((one) => isAt(one, { lane, stance }))) found.push({ lane, stance });
   return found.sort((a, b) => a.stance - b.stance || a.lane - b.lane);
+}
+
+/** What was kept in its outing of the depth at a drift's spot, that drift among those it was found from; the newest last. */
+export async function keptFrom(
+  angler: string,
+  { drift, stop }: Pick<Line, "drift" | "stop">,
+): Promise<(Of<"soundings"> | Of<"readings">)[]> {
+  const [soundings, readings, outings] = await Promise.all([
+    ofKind(angler, "soundings"),
+    ofKind(angler, "readings"),
+    ofKind(angler, "outings"),
+  ]);
+  const ended = outings.find((one) => one.id === stop.body.outing_id)?.body.ended_at;
+  const [from, until] = [Date.parse(drift.body.at), ended ? Date.parse(ended) : Number.POSITIVE_INFINITY];
+  const spot = spotOf(drift.body);
+  const here = soundings.filter(({ body }) => !body.gone && isAt(body, spot));
+  const read = isAt(spot, FIRST) ? readings.filter(({ body }) => body.depth_how === "drifts") : [];
+  return [...here, ...read]
+    .filter(({ body }) => body.lie_id === stop.body.lie_id)
+    .filter(({ body }) => Date.parse(body.at) >= from && Date.parse(body.at) <= until)
+    .sort((one, other) => Date.parse(one.body.at) - Date.parse(other.body.at));
 }
