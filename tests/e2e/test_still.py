@@ -141,6 +141,10 @@ def test_bank__has_a_phone_s_screen_to_itself(page: Page) -> None:
         in_sight(page, *KEYS)
     page.set_viewport_size({"width": 320, "height": 568})
     whole(page)
+    page.get_by_role(
+        "button", name="1 drift here"
+    ).click()  # not under the keys, which are higher than the screen
+    page.get_by_role("dialog").get_by_role("button", name="Back to the keys").click()
     page.set_viewport_size({"width": 390, "height": 844})
     whole(page)
     page.evaluate("() => { document.documentElement.style.fontSize = '' }")

@@ -1,8 +1,9 @@
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Refused } from "../../api/client";
 import { useAloneWhile } from "../../app/bank";
 import { type AtLie, LieTitle, WithLie } from "../../app/lie";
 import { useSetting } from "../../app/rigs";
+import { useSize } from "../../draw/size";
 import { useKeptAngler } from "../../local/angler";
 import { useFirstHour, useGloves, useOnTime } from "../../local/habits";
 import { asAdvised, take, tieDry, useCarried, useLastInHand, useOnRod } from "../../local/inhand";
@@ -115,6 +116,20 @@ const PACES = [
   ["same", "same pace"],
   ["faster", "faster"],
 ] as const;
+
+/** What every drift wants, at the foot of the screen. Where large text makes it higher than that, what is above it can be reached. */
+function AtHand({ large, children }: { large: boolean; children: ReactNode }) {
+  const [ref, { height }] = useSize<HTMLDivElement>();
+  return (
+    <div
+      ref={ref}
+      style={{ bottom: `min(var(--below), 100dvh - ${height}px - 3.5rem)` }}
+      className={`sticky z-10 -mx-1 flex flex-col gap-2 bg-ground px-1 pb-1 lg:static ${large ? "" : "max-lg:portrait:-mt-2"} max-lg:landscape:gap-1`}
+    >
+      {children}
+    </div>
+  );
+}
 
 function Bank(props: Fishing & { instead: InHand | null }) {
   const { lie, beat, situation, again, inHand, instead, angler, first: firstHour } = props;
@@ -229,9 +244,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
                 </>
               )}
               {/* the word is a key itself: as far from the others as they are from each other */}
-              <div
-                className={`sticky bottom-(--below) z-10 -mx-1 flex flex-col gap-2 bg-ground px-1 pb-1 lg:static ${gloves ? "" : "max-lg:portrait:-mt-2"} max-lg:landscape:gap-1`}
-              >
+              <AtHand large={gloves === true}>
                 <Word
                   trouble={trouble}
                   refused={log.refused}
@@ -243,7 +256,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
                   onChange={() => setSheet(ties(advised) ? "tie" : "coach")}
                 />
                 <OutcomeKeys alone={alone} large={gloves === true} onPress={the.press} />
-              </div>
+              </AtHand>
               <div className="grid grid-cols-[repeat(auto-fit,minmax(max(calc((100%-1rem)/3),4.3rem),1fr))] gap-2 lg:grid-cols-3">
                 <Button className="px-1" onClick={() => setSheet("change")}>
                   Change setting
