@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from deriva.core.choose.search import Search
-from deriva.core.coach.ask import MOST_DRIFTS, Asked, coached
+from deriva.core.coach.ask import MOST_DRIFTS, Asked, coached, word
 from deriva.core.coach.next import Advised
 from deriva.core.coach.options import Action
 from deriva.core.errors import DerivaError
@@ -50,12 +50,19 @@ class Step:
 
 
 def search_card(
-    asked: Asked, search: Search, deep: int = DEEP, likely: tuple[Outcome, ...] = LIKELY
+    asked: Asked,
+    search: Search,
+    deep: int = DEEP,
+    likely: tuple[Outcome, ...] = LIKELY,
+    *,
+    as_tied: bool = False,
 ) -> tuple[Step, ...]:
-    """Return what will be said after each likely run of drifts; ``likely`` are the ways in which the first run may end. Raises
-    the core's errors for a rig that cannot hang.
+    """Return what will be said after each likely run of drifts that are fished as the coach says now, or, ``as_tied``, with the
+    rig told of whatever the coach would begin with; ``likely`` are the ways in which the first run may end. Raises the core's
+    errors for a rig that cannot hang.
     """
-    return _steps(asked, coached(asked, search).advice, search, deep, likely)
+    now = (coached if as_tied else word)(asked, search).advice
+    return _steps(asked, now, search, deep, likely)
 
 
 def _steps(
@@ -70,7 +77,7 @@ def _steps(
         for times in range(1, IN_A_ROW + 1):
             after = replace(asked, drifts=(*asked.drifts, *(drift,) * times)[-MOST_DRIFTS:], tuning=tuning)
             try:
-                said = coached(after, search).advice
+                said = word(after, search).advice
             except DerivaError:
                 break  # no rig can be hung so: nothing is said of it
             if said.action != "hold" or times == IN_A_ROW:

@@ -19,8 +19,9 @@ HUNG_OF, HUNG_EVERY = 5, 3
 """Of so many drifts two that hang up ask for a shorter line; and where one in so many did, it is not lengthened (common
 practice: hung every two or three casts)."""
 
-TICKED = 6
-"""Ticks in a row that an angler asks about (common practice, no source)."""
+TICK_RUN = 4
+"""So many drifts in a row that each touch say that it is fished a little too heavy or too long (common practice: a tick on
+every drift does; how many are every drift is stated here)."""
 
 REFUSED = 3
 """Missed takes that say to look at the hook (common practice, no source)."""
@@ -129,12 +130,13 @@ def why_kept(drifts: Sequence[LoggedDrift]) -> str | None:
     return None
 
 
-def why_ticks(drifts: Sequence[LoggedDrift]) -> str | None:
-    """Say why a rig that ticks on every drift is held all the same."""
-    if (
-        len(drifts) < TICKED
-        or drifts_here(drifts) < TICKED
-        or any(one.outcome != "tick" for one in drifts[-TICKED:])
-    ):
+def touched_each(drifts: Sequence[LoggedDrift]) -> bool:
+    """Return whether every one of the last drifts at the rig that is on touched."""
+    return drifts_here(drifts) >= TICK_RUN and all(one.outcome in TOUCHES for one in drifts[-TICK_RUN:])
+
+
+def why_touching(drifts: Sequence[LoggedDrift]) -> str | None:
+    """Say why a rig that touches on every drift is held all the same; None where it does not."""
+    if not touched_each(drifts):
         return None
-    return f"A tick on each of the last {TICKED} and none hung: the fly runs on the tops of the stones. Lighter once it hangs."
+    return f"A touch on each of the last {TICK_RUN}, but shorter or lighter is reckoned to fish worse here: hold."

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from deriva.core.choose.search import Search, coarse
 from deriva.core.coach.belief import Belief, begin, learn
 from deriva.core.coach.beyond import Beyond, had_its_due, next_lane, other_fly_or_rig, outrun, standing_of
-from deriva.core.coach.evidence import HUNG_EVERY, hung_lately, notes_on, why_kept, why_ticks
+from deriva.core.coach.evidence import HUNG_EVERY, hung_lately, notes_on, touched_each, why_kept, why_touching
 from deriva.core.coach.odds import Odds
 from deriva.core.coach.options import (
     GROUPS,
@@ -37,6 +37,7 @@ from deriva.core.coach.why import (
     why_changed,
     why_counted_then,
     why_dearer,
+    why_less,
     why_not_deeper,
     why_up,
 )
@@ -206,12 +207,14 @@ def coach(
     elif best is now:
         action = "hold"
         zone = f"In the zone for {percent(in_zone)} of {part} if it is {qty(middle, 'm')} deep: hold."
-        reason = taken or why_ticks(near) or why_not_deeper(near, in_zone) or zone
+        reason = taken or why_touching(near) or why_not_deeper(near, in_zone) or zone
     else:
         action = change_to(rig, best.rig)
         share = best.useful(gist.weights)
         if action in UP and hung_lately(near):
             reason = why_up(near, share, part)
+        elif action in UP and touched_each(near):
+            reason = why_less(share, part)
         else:
             back = why_back(rig, near, action, share, part)
             reason = back or why_changed(belief, share, in_zone, action, part)

@@ -14,7 +14,15 @@ from deriva.core.choose.candidates import settings
 from deriva.core.choose.change import CYCLE_S, SECONDS
 from deriva.core.choose.search import splash
 from deriva.core.coach.belief import Cell, Response, lies_on_the_bed, respond
-from deriva.core.coach.evidence import LATELY, TWICE, drifts_here, hangs_often, hung_lately, touched_within
+from deriva.core.coach.evidence import (
+    LATELY,
+    TWICE,
+    drifts_here,
+    hangs_often,
+    hung_lately,
+    touched_each,
+    touched_within,
+)
 from deriva.core.errors import DerivaError
 from deriva.core.model.column import Column
 from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
@@ -249,12 +257,13 @@ def best_among(now: Option, others: Sequence[Option], weights: Sequence[float], 
     stays = worth_of(now, options, weights, to_come)
     if max(worth, default=stays) <= stays + WORTH_SHARE * to_come:
         return now
-    near = [
-        one
-        for one, its in zip(others, worth, strict=True)
-        if its > max(stays, max(worth) - NEAR_SHARE * to_come)
-    ]
-    return min(near, key=lambda one: _step(now.rig, one.rig))
+    return _smallest_step(now, others, worth, max(stays, max(worth) - NEAR_SHARE * to_come))
+
+
+def _smallest_step(now: Option, others: Sequence[Option], worth: Sequence[float], least: float) -> Option:
+    """Return, of those that are worth more than the least, what is nearest to the rig that is on."""
+    enough = (one for one, its in zip(others, worth, strict=True) if its > least)
+    return min(enough, key=lambda one: _step(now.rig, one.rig))
 
 
 def _step(rig: Rig, after: Rig) -> tuple[bool, float]:
@@ -280,6 +289,11 @@ def best_setting(
     options = [gist.option(one, tying(rig, one)) for one in others]
     best = best_among(now, options, weights, to_come)
     ups = [one for one in options if change_to(rig, one.rig) in UP]
-    if best is now and ups and hung_lately(drifts):
-        return max(ups, key=lambda one: worth_of(one, [now, *ups], weights, to_come))
+    if best is now and ups:
+        stays, *worth = (worth_of(one, [now, *ups], weights, to_come) for one in (now, *ups))
+        if hung_lately(drifts):
+            return ups[worth.index(max(worth))]
+        # as far as can be told it is as good: then common practice has it
+        if touched_each(drifts) and max(worth) > stays - WORTH_SHARE * to_come:
+            return _smallest_step(now, ups, worth, max(worth) - NEAR_SHARE * to_come)
     return best

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from deriva.core.coach.evidence import TICK_RUN
 from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.tackle.beads import LADDER_MM, ladder_step
 
 DEEPER_M, SHALLOWER_M = 0.10, 0.05
-CLEAN_RUN, HUNG_OF, HUNG, TICK_RUN, PACE_RUN = 6, 4, 2, 4, 6
+CLEAN_RUN, HUNG_OF, HUNG, PACE_RUN = 6, 4, 2, 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +39,7 @@ def rule_of_thumb(drifts: Sequence[LoggedDrift]) -> Thumb:
     if sum(one.outcome in HANGS for one in recent) >= HUNG:
         shorter = DEPTH_SETTING_M.clamp(round(setting - SHALLOWER_M, 2))
         return Thumb("shallower", shorter, bead, "Two hang-ups in the last four: 5 cm shallower.")
-    if len(here) >= TICK_RUN and all(one.outcome in TOUCHES for one in recent):
+    if len(here) >= TICK_RUN and all(one.outcome in TOUCHES for one in here[:TICK_RUN]):
         lighter = None if bead is None else ladder_step(bead, -1)
         if lighter is not None and bead is not None and lighter < bead:
             return Thumb("lighter", setting, lighter, "A touch on each of the last four: one bead lighter.")

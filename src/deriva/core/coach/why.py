@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Sequence
 
 from deriva.core.coach.belief import COUNTED_S, Belief, counts_all
-from deriva.core.coach.evidence import HUNG_OF, drifts_here, touched_within
+from deriva.core.coach.evidence import HUNG_OF, TICK_RUN, drifts_here, touched_within
 from deriva.core.coach.options import CALM, SURE, UP, Action, change_to
 from deriva.core.model.logged import HANGS, TOUCHES, LoggedDrift
 from deriva.core.model.quantity import percent, qty
@@ -29,6 +29,14 @@ def why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
     hung = sum(one.outcome in HANGS for one in here)
     share = percent(then)
     return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of {part}."
+
+
+def why_less(then: float, part: str) -> str:
+    """Say why a rig that touches on every drift is fished higher or lighter."""
+    return (
+        f"A touch on each of the last {TICK_RUN}: a little too heavy or too long. So set, the fly is in the zone for "
+        f"{percent(then)} of {part}."
+    )
 
 
 def why_counted_then(changed: Iterable[Earlier]) -> str | None:

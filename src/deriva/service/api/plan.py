@@ -87,7 +87,7 @@ async def build_card(computing: Computing, body: BuildIn) -> Response:
     """Return the build as one page for a waterproof pocket, with what the coach will say next on its back."""
     made = await _written(computing, body)
     asked = Asked(body.situation, body.tuning.rig, (), body.tuning)
-    steps = await computing.run(rigging.search_ahead, asked)
+    steps = await computing.run(rigging.search_ahead, asked, as_tied=True)
     card = card_of(made, body, steps, units=computing.angler.units)
     return Response(
         await computing.run(typeset, card),

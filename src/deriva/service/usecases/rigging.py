@@ -69,9 +69,9 @@ def coach(asked: Asked) -> Coaching:
     return word(asked, wide)
 
 
-def search_ahead(asked: Asked) -> tuple[Step, ...]:
+def search_ahead(asked: Asked, *, as_tied: bool = False) -> tuple[Step, ...]:
     """Say what will be said after each likely run of drifts, two changes ahead."""
-    return search_card(asked, wide)
+    return search_card(asked, wide, as_tied=as_tied)
 
 
 @dataclass(frozen=True, slots=True)

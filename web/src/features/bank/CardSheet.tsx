@@ -9,10 +9,7 @@ export function CardSheet({ lie, asked, onClose }: { lie: string; asked: CoachIn
   const card = useCard(lie, asked);
   return (
     <Sheet title="What comes next" open onClose={onClose}>
-      <p className="text-soft">
-        {asked.drifts?.length ? "With the setting that the coach asks for now" : "With what is on the rod"}:
-        what comes if the next drifts all end so.
-      </p>
+      <p className="text-soft">Fished as the coach says now: what comes if the next drifts all end so.</p>
       {card.steps.length > 0 && <Steps steps={card.steps} />}
       {card.error ? (
         <Trouble error={card.error} retry={card.again} />
