@@ -139,4 +139,4 @@ def why_touching(drifts: Sequence[LoggedDrift]) -> str | None:
     """Say why a rig that touches on every drift is held all the same; None where it does not."""
     if not touched_each(drifts):
         return None
-    return f"A touch on each of the last {TICK_RUN}, but shorter or lighter is reckoned to fish worse here: hold."
+    return f"A touch on each of the last {TICK_RUN}, but nothing shorter or lighter is reckoned to fish as well here: hold."

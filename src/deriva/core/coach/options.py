@@ -79,6 +79,9 @@ CALM = 5
 INCHES_M = 0.3
 """The most that a setting which touches is changed by at once, m: inches, or double that (common practice, no source)."""
 
+LEAST_M = 0.08
+"""The least by which a line that ticks is shortened, m: no knot is tied for less (common practice: inches, 8 to 15 cm)."""
+
 UP_M: dict[RigKind, float] = {"euro": 0.2, "indicator": INCHES_M, "dry_dropper": 0.2}
 """The most that a line which touches is shortened by at once, m: a knot is not untied, and what was cut off too much is tied on
 again; a float is slid back as quickly as it was slid down (stated here; decision 11 has what it is worth)."""
@@ -289,11 +292,17 @@ def best_setting(
     options = [gist.option(one, tying(rig, one)) for one in others]
     best = best_among(now, options, weights, to_come)
     ups = [one for one in options if change_to(rig, one.rig) in UP]
-    if best is now and ups:
-        stays, *worth = (worth_of(one, [now, *ups], weights, to_come) for one in (now, *ups))
-        if hung_lately(drifts):
-            return ups[worth.index(max(worth))]
-        # as far as can be told it is as good: then common practice has it
-        if touched_each(drifts) and max(worth) > stays - WORTH_SHARE * to_come:
-            return _smallest_step(now, ups, worth, max(worth) - NEAR_SHARE * to_come)
+    if best is now and ups and hung_lately(drifts):
+        return max(ups, key=lambda one: worth_of(one, [now, *ups], weights, to_come))
+    if best is now and touched_each(drifts):
+        return _a_little_less(now, ups, weights, to_come)
     return best
+
+
+def _a_little_less(now: Option, ups: Sequence[Option], weights: Sequence[float], to_come: float) -> Option:
+    """Return what is a little shorter or lighter, or the rig that is on where all of it is reckoned to cost more than noise."""
+    inches = [one for one in ups if not 0.0 < _step(now.rig, one.rig)[1] < LEAST_M]
+    stays, *worth = (worth_of(one, [now, *inches], weights, to_come) for one in (now, *inches))
+    if not worth or max(worth) <= stays - WORTH_SHARE * to_come:
+        return now
+    return _smallest_step(now, inches, worth, max(worth) - NEAR_SHARE * to_come)

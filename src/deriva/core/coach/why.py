@@ -28,7 +28,8 @@ def why_up(drifts: Sequence[LoggedDrift], then: float, part: str) -> str:
     here = drifts[-min(HUNG_OF, drifts_here(drifts)) :]
     hung = sum(one.outcome in HANGS for one in here)
     share = percent(then)
-    return f"Hung on {hung} of the last {len(here)}: up by a little. So set, the fly is in the zone for {share} of {part}."
+    too = f"Hung on {hung} of the last {len(here)}: too heavy or too long."
+    return f"{too} So set, the fly is in the zone for {share} of {part}."
 
 
 def why_less(then: float, part: str) -> str:
