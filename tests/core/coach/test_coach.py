@@ -51,32 +51,6 @@ def test_asked__weighs_the_newest_settings_and_no_more() -> None:
     ).belief.depth(0.5)
 
 
-@given(
-    drifts=st.lists(
-        st.builds(
-            Fished, st.sampled_from([0.9, 1.1]), st.just(3.0), st.sampled_from(OUTCOMES), weed=st.booleans()
-        ),
-        max_size=12,
-    )
-)
-@settings(max_examples=25)
-def test_weed__on_a_hook_tells_nothing_of_bed_or_fish_and_again_and_again_where_to_go(
-    drifts: list[Fished],
-) -> None:
-    """A strand of weed ends the drift; on every one: shorter, or the channel between (common practice, no source)."""
-    on = Tuning("indicator", 1.0, 3.0)
-    bare = tuple(one for one in drifts if not one.weed)
-    said = written(coached(Asked(LIE, "indicator", tuple(drifts), on), wide))
-    known = written(coached(Asked(LIE, "indicator", bare, on), wide))
-    again = sum(one.weed for one in drifts[-3:])
-    note = [f"Weed on {again} of the last 3 drifts: shorter, so that it passes over, or the channel between."]
-    assert said["notes"] == [
-        *(note if again > 1 else []),
-        *coached(Asked(LIE, "indicator", bare, on), wide).notes,
-    ]
-    assert said | {"notes": None} == known | {"notes": None}
-
-
 def rig(setting: float, bead: float = 3.0, kind: RigKind = "indicator", flies: int = 1) -> Rig:
     return resolve(Tuning(kind, setting, bead, flies=flies), LIE)
 

@@ -7,8 +7,8 @@ from deriva.core.check import Checked
 from deriva.core.choose.judge import NotHere
 from deriva.core.choose.search import Search, advise
 from deriva.core.coach.belief import at_spot
-from deriva.core.coach.evidence import why_over_weed
-from deriva.core.coach.next import Coaching, begun, coach, first_setting
+from deriva.core.coach.evidence import FEED_FASTER, HELD_RUN, lifted, why_feed_faster, why_over_weed
+from deriva.core.coach.next import Advised, Coaching, begun, coach, first_setting
 from deriva.core.errors import DerivaError, Impossible
 from deriva.core.model.logged import Fished, LoggedDrift
 from deriva.core.model.rig import Rig, RigKind
@@ -47,9 +47,9 @@ class Asked(Checked):
     @property
     def told(self) -> tuple[Fished, ...]:
         """The drifts that tell something: with weed on a hook neither the bed was felt nor a fly shown (common practice:
-        a strand of weed ends the drift).
+        a strand of weed ends the drift), and flies that their line lifts were not where they are reckoned to have been.
         """
-        return tuple(one for one in self.drifts if not one.weed)
+        return tuple(one for one in self.drifts if not one.weed and not lifted(one, self.rig))
 
     @property
     def here(self) -> Spot:
@@ -74,6 +74,11 @@ def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
     return drifts
 
 
+def _so_set(one: Fished | Tuning) -> tuple[float, float | None]:
+    """Return depth setting, m, and bead, mm."""
+    return one.depth_setting_m, one.point_bead_mm
+
+
 def _rig(asked: Asked, setting: float, bead: float | None) -> Rig:
     tuning = Tuning(asked.rig, setting, bead)
     if asked.tuning is not None and asked.tuning.rig == asked.rig:
@@ -86,8 +91,8 @@ def coached(asked: Asked, search: Search) -> Coaching:
     """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
     rigs: dict[tuple[float, float | None], Rig] = {}
     drifts = _newest(asked.told)
-    for one in drifts:
-        key = (one.depth_setting_m, one.point_bead_mm)
+    for one in (*drifts, *asked.drifts[-1:]):
+        key = _so_set(one)
         try:
             rigs.setdefault(key, _rig(asked, *key))
         except DerivaError as error:
@@ -97,7 +102,7 @@ def coached(asked: Asked, search: Search) -> Coaching:
     dry = asked.tuning.float_ if asked.tuning is not None and asked.rig == "dry_dropper" else None
     seen = [
         LoggedDrift(
-            rigs[one.depth_setting_m, one.point_bead_mm],
+            rigs[_so_set(one)],
             one.outcome,
             one.told,
             one.fly,
@@ -115,8 +120,8 @@ def coached(asked: Asked, search: Search) -> Coaching:
     situation = at_spot(asked.situation, asked.bottom, here)
     if asked.tuning is not None:
         on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
-    elif seen:
-        on = seen[-1].rig
+    elif asked.drifts:
+        on = rigs[_so_set(asked.drifts[-1])]
     else:
         best = advise(situation, search).of(asked.rig)
         if isinstance(best, NotHere):
@@ -128,9 +133,24 @@ def coached(asked: Asked, search: Search) -> Coaching:
 
 
 def word(asked: Asked, search: Search) -> Coaching:
-    """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of. So
-    also where a spot was found before, or its water has changed, and it has not been fished since: what one stands there with
-    may be set for another. One clean drift takes nothing of that back.
+    """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of.
+
+    While the line holds every drift back, nothing is let down further or made heavier: it is to be fed faster first.
+    """
+    done = _reckoned(asked, search)
+    why, action = why_feed_faster(asked.drifts, asked.rig), done.advice.action
+    if why is None or action not in ("hold", "deeper", "heavier"):
+        return done
+    on = _so_set(asked.tuning or asked.drifts[-1])
+    if any(_so_set(one) != on for one in asked.drifts[-HELD_RUN:]):
+        return done
+    return replace(done, advice=Advised("hold", asked.rig, *on, why), notes=(FEED_FASTER, *done.notes))
+
+
+def _reckoned(asked: Asked, search: Search) -> Coaching:
+    """Return what follows from the drifts that tell something; before the first, what to begin with. So also where a spot was
+    found before, or its water has changed, and it has not been fished since: what one stands there with may be set for another.
+    One clean drift takes nothing of that back.
     """
     done, on = coached(asked, search), asked.tuning
     if on is None:
@@ -145,7 +165,7 @@ def word(asked: Asked, search: Search) -> Coaching:
     if still.advice.action == "hold":
         return done
     before = replace(asked, drifts=asked.told[:-1], lane=here.lane, stance=here.stance)
-    return done if word(before, search).advice.action == "hold" else still
+    return done if _reckoned(before, search).advice.action == "hold" else still
 
 
 def _begun(done: Coaching, asked: Asked, on: Tuning) -> Coaching:
@@ -155,8 +175,7 @@ def _begun(done: Coaching, asked: Asked, on: Tuning) -> Coaching:
 
 def _is_clean(one: Fished, on: Tuning, here: Spot) -> bool:
     """Return whether a drift was clean, here, and with the rig that is on."""
-    so_set = one.depth_setting_m, one.point_bead_mm
-    return one.outcome == "clean" and one.spot == here and so_set == (on.depth_setting_m, on.point_bead_mm)
+    return one.outcome == "clean" and one.spot == here and _so_set(one) == _so_set(on)
 
 
 def written(done: Coaching) -> dict[str, object]:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from deriva.core.model.logged import HANGS, TOUCHES, Fished, LoggedDrift
 from deriva.core.model.quantity import qty
+from deriva.core.model.rig import RigKind
 from deriva.core.rigs.parts import weight_n
 from deriva.core.tackle.floats import DRIES, soaked
 from deriva.core.water.properties import GRAVITY_M_S2
@@ -63,6 +64,30 @@ def why_over_weed(drifts: Sequence[Fished]) -> str | None:
     if weeded < WEEDED:
         return None
     return f"Weed on {weeded} of the last {OF_THE_LAST} drifts: shorter, so that it passes over, or the channel between."
+
+
+HELD_RUN = 2
+"""So many drifts in a row that their line held back ask for faster feeding before anything is changed (common practice: feed
+faster before judging depth; how many are enough is stated here)."""
+
+
+def lifted(one: Fished, kind: RigKind) -> bool:
+    """Return whether a float's line held it back, so that the flies ran higher than they hang, and touched nothing."""
+    return kind != "euro" and one.held_back and one.outcome == "clean"
+
+
+FEED_FASTER = "Its line holds it back: feed faster."
+"""The same in the one line that there is between two drifts."""
+
+
+def why_feed_faster(drifts: Sequence[Fished], kind: RigKind) -> str | None:
+    """Say that the last drifts tell nothing of the depth, since the line held them back; None where it did not."""
+    if len(drifts) < HELD_RUN or not all(lifted(one, kind) for one in drifts[-HELD_RUN:]):
+        return None
+    return (
+        "Fed downstream and slower than the bubbles: the line holds it back and lifts the flies. Feed faster before you judge "
+        "the depth."
+    )
 
 
 def why_dry_it(drifts: Sequence[LoggedDrift]) -> str | None:

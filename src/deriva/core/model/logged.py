@@ -63,9 +63,14 @@ class Fished(Checked):
         return Spot(self.lane or FIRST.lane, self.stance or FIRST.stance)
 
     @property
+    def held_back(self) -> bool:
+        """Whether it was slower than the bubbles because it was fed downstream too slowly: the line holds it back."""
+        return self.direction == "down" and self.pace == "slower"
+
+    @property
     def told(self) -> Pace | None:
-        """What the pace tells of the water: fed downstream, a float slower than the bubbles is held back by its line."""
-        return None if self.direction == "down" and self.pace == "slower" else self.pace
+        """What the pace tells of the water: nothing, where the line holds it back."""
+        return None if self.held_back else self.pace
 
 
 @dataclass(frozen=True, slots=True)
