@@ -26,7 +26,7 @@ def take_in(page: Page, diary: Path) -> None:
     expect(sheet.get_by_label("Bead (mm)")).to_have_value("point_bead_mm")
     expect(sheet.get_by_label("Sky")).to_have_value("")
     sound(page)
-    sheet.get_by_role("button", name="Look at it so").click()
+    sheet.get_by_role("button", name="Look before it is taken in").click()
     expect(sheet).to_contain_text("New in it: 1 outing, 1 stay at a lie, 2 settings, 3 drifts, 1 fish")
     sheet.get_by_role("button", name="Take it in").click()
     expect(sheet).to_contain_text("Taken in: 1 outing")

@@ -49,7 +49,7 @@ def test_log__is_asked_in_words_and_answers_with_what_it_rests_on(page: Page, ru
     expect(main).to_contain_text("Drifts of one outing count as alike")
     sound(page)
     page.get_by_role("button", name="How many takes an hour, by flow?").click()
-    expect(main).to_contain_text("Surely worse than normal flow: above normal flow.")
+    expect(main).to_contain_text("Clearly worse than normal flow: above normal flow.")
     page.get_by_label("by what").select_option("fly")
     heading(page, "Dubbed mayfly nymph")
     page.get_by_role("button", name="Use this in the rig").click()

@@ -52,7 +52,7 @@ def test_seasons__are_answered_as_they_were_planted(client: TestClient, rows: ps
     assert (fly["certainty"], fly["best"]) == ("sure", max(FORMS, key=lambda one: one[1])[0])
     assert ask(client, "rig")["certainty"] != "sure"  # nothing was planted
     flow = ask(client, "flow", per="hour")
-    assert (flow["best"], flow["also"]) == ("normal", "Surely worse than normal flow: above normal flow.")
+    assert (flow["best"], flow["also"]) == ("normal", "Clearly worse than normal flow: above normal flow.")
     light = ask(client, "light")
     assert (light["certainty"], light["best"]) == ("sure", "dusk")
 

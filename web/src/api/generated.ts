@@ -1752,7 +1752,7 @@ export interface components {
         };
         /**
          * Answer
-         * @description An answer. ``chance``: that ``best`` is better than ``other`` within like water, by ``more`` a drift (an hour).
+         * @description An answer. ``chance``: that ``best`` is better than ``other`` within similar water, by ``more`` a drift (an hour).
          *
          *     ``more_drifts``: so many more, spread over both, would tell; None where it is told, or no number would.
          */

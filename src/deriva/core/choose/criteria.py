@@ -369,7 +369,7 @@ def _fly(e: Evaluation, s: Situation) -> Criterion | None:
     text = (
         f"The {fly.words} in your box is what this water asks for."
         if value >= GOOD
-        else f"The water asks for a {wanted.words}, size {wanted.hook}; the likest in your box is a {fly.words}, "
+        else f"The water asks for a {wanted.words}, size {wanted.hook}; the closest in your box is a {fly.words}, "
         f"size {fly.hook}."
     )
     return Criterion("fly", value, text)

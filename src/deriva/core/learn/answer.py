@@ -24,7 +24,7 @@ MOST_PARTS = 20
 """Of what has more parts, such as flies, those that were fished most are compared."""
 
 FEW_SPREADS = 8
-"""Within like water the spreads are not sought anew: so many that the log made likeliest are tried."""
+"""Within similar water the spreads are not sought anew: so many that the log made likeliest are tried."""
 
 TOO_MANY = 5000
 """Drifts that nobody will fish to settle a question."""
@@ -84,7 +84,7 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """An answer. ``chance``: that ``best`` is better than ``other`` within like water, by ``more`` a drift (an hour).
+    """An answer. ``chance``: that ``best`` is better than ``other`` within similar water, by ``more`` a drift (an hour).
 
     ``more_drifts``: so many more, spread over both, would tell; None where it is told, or no number would.
     """
@@ -218,7 +218,7 @@ def _summed(coded: _Coded, question: Question, levels: int, *, by_water: bool = 
 
 
 def _pair(question: Question, parts: Sequence[Part]) -> tuple[int, int]:
-    """Return which part is best within like water, and which it is held against: the other that is fished most."""
+    """Return which part is best within similar water, and which it is held against: the other that is fished most."""
     sign = -1.0 if question.measure == "hung" else 1.0
     best = max(range(len(parts)), key=lambda k: sign * parts[k].alike.median)
     return best, max((k for k in range(len(parts)) if k != best), key=lambda k: parts[k].drifts)
@@ -285,7 +285,7 @@ class _Pair:
         """Say which is better, how sure that is, and what would tell."""
         first, second = self.named(self.best), self.named(self.other)
         held_against = _number(self.question, self.other.alike.median)
-        rates = f"{_per(self.question, self.best.alike)} against {held_against}, in like water"
+        rates = f"{_per(self.question, self.best.alike)} against {held_against}, in similar water"
         better = "hangs less" if self.question.measure == "hung" else "does better"
         would_tell = f"About {more} drifts more would tell."
         is_so, may_be = f"{first} {better} than {second}", f"{first} likely {better} than {second}"
@@ -324,7 +324,7 @@ def _also(pair: _Pair, parts: Sequence[Part], worse: Sequence[int]) -> str | Non
     worse_so = (
         "hangs more" if pair.question.measure == "hung" else "fewer" if pair.dimension.of_fish else "worse"
     )
-    return f"Surely {worse_so} than {pair.named(pair.best)}: {listed}."
+    return f"Clearly {worse_so} than {pair.named(pair.best)}: {listed}."
 
 
 def _rests_on(question: Question, parts: Sequence[Part], outings: int) -> str:

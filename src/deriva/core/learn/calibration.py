@@ -203,7 +203,7 @@ def touches(forecasts: Sequence[Forecast]) -> Touches | None:
     if not off:
         return Touches(tuple(found), "Touches came as they were reckoned.")
     more = sum(one.seen.median > one.reckoned for one in off)
-    how = "more often" if more == len(off) else "less often" if more == 0 else "otherwise"
+    how = "more often" if more == len(off) else "less often" if more == 0 else "both more and less often"
     return Touches(
-        tuple(found), f"Touches came {how} than reckoned in {len(off)} of {len(found)} classes of chance."
+        tuple(found), f"Touches came {how} than reckoned in {len(off)} of {len(found)} bands of chance."
     )

@@ -10,7 +10,7 @@ from deriva.core.learn.pooled import Between, counted, pooled
 from deriva.core.learn.question import Only, Question
 
 ENOUGH_DRIFTS = 40
-"""Fewer drifts in like water are widened to less like water (common practice, no source)."""
+"""Fewer drifts in similar water are widened to less like water (common practice, no source)."""
 
 LIKENESS: tuple[tuple[DimensionName, ...], ...] = (
     ("flow", "temperature", "light"),

@@ -8,7 +8,7 @@ from typing import Literal
 from deriva.core.errors import Impossible
 
 MOVED = 0.1
-"""How far, as a share, odds must move within like water for the log to have mixed two things up: the change-in-estimate
+"""How far, as a share, odds must move within similar water for the log to have mixed two things up: the change-in-estimate
 criterion of Mickey & Greenland 1989, American Journal of Epidemiology 129.
 """
 
@@ -74,7 +74,7 @@ def mantel_haenszel(strata: Sequence[Two]) -> Odds | None:
 
 @dataclass(frozen=True, slots=True)
 class Mixed:
-    """Two levels that were fished in other water: where the first was more, and what the difference is within like water."""
+    """Two levels that were fished in other water: where the first was more, and what the difference is within similar water."""
 
     stratum: int
     share: float
@@ -84,7 +84,7 @@ class Mixed:
 
     @property
     def left(self) -> Left:
-        """What is left of the difference within like water."""
+        """What is left of the difference within similar water."""
         crude, within = math.log(self.crude.ratio), math.log(self.within.ratio)
         if not self.within.differs():
             return "gone"

@@ -32,14 +32,14 @@ export function AccountScreen() {
       </div>
       <div className="space-y-4">
         <Shares />
-        <Panel title="Everything of yours">
+        <Panel title="All that is yours">
           <p className="text-soft">Places, readings, outings, drifts, fish and box as one JSON file.</p>
           <a
             className="mt-2 grid min-h-14 place-items-center rounded-xl border border-line px-4"
             href="/api/export"
             download
           >
-            Take it as a file
+            Save it as a file
           </a>
         </Panel>
         {!angler.demo && <Leaving angler={angler} />}
@@ -191,14 +191,14 @@ function Leaving({ angler }: { angler: Angler }) {
           On {day(angler.leaves_at)}, {clock(angler.leaves_at)}, everything of yours is removed.
         </p>
         <Button look="main" className="mt-2 w-full" onClick={() => stay.mutate()}>
-          Stay after all
+          Keep the account
         </Button>
       </Panel>
     );
   return (
     <Panel title="Leaving">
       <p className="text-soft">
-        After two weeks everything is removed for good: places, log, box, shares. Take it as a file first.
+        After two weeks everything is removed for good: places, log, box, shares. Save it as a file first.
       </p>
       {sure && (
         <div className="mt-2 space-y-2">

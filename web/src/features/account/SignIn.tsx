@@ -86,13 +86,15 @@ export function SignIn({
       </Button>
       {!first && !letters && mode === "in" && (
         <p className="text-sm text-soft">
-          Password forgotten? No letters are sent from here: whoever runs this makes you a link.
+          Forgot your password? No letters are sent from here: whoever runs this can make you a link.
         </p>
       )}
       {!first && (
         <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
           {mode !== "in" && <Button onClick={() => turn("in")}>Sign in instead</Button>}
-          {mode !== "forgot" && letters && <Button onClick={() => turn("forgot")}>Password forgotten</Button>}
+          {mode !== "forgot" && letters && (
+            <Button onClick={() => turn("forgot")}>Forgot your password?</Button>
+          )}
           {mode === "in" && signUp && <Button onClick={() => turn("up")}>Make an account</Button>}
         </div>
       )}

@@ -115,7 +115,7 @@ function HowFished({ dries, weed }: { dries: boolean; weed?: Weed }) {
       )}
       {dries && (
         <Button className="w-full" disabled={dried} onClick={() => void dryIt()}>
-          {dried ? "Dried: the next drift starts anew" : "I have dried the dry"}
+          {dried ? "Dried: the next drift starts the count" : "I have dried the dry"}
         </Button>
       )}
     </>

@@ -15,8 +15,8 @@ export function EndSheet({
     <Sheet title="End the outing?" open onClose={onClose}>
       <p>
         {drifts === 0
-          ? "Where nothing was fished nothing is kept. It can be gone on with for half a day."
-          : "It can be gone on with for half a day, and stays in the ledger."}
+          ? "Where nothing was fished nothing is kept. It can be resumed for half a day."
+          : "It can be resumed for half a day, and stays in the ledger."}
       </p>
       <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
         <Button onClick={onClose}>Fish on</Button>

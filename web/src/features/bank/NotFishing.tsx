@@ -50,7 +50,7 @@ export function NotFishing({ log, lie, beat, angler, again, instead, trouble, ac
           className="w-full"
           onClick={() => act(() => changeOuting(angler, ended.id, ended.body, { ended_at: null }))}
         >
-          Go on with the outing of {clock(ended.body.started_at)}
+          Resume the outing of {clock(ended.body.started_at)}
         </Button>
       )}
       <div className="h-14">

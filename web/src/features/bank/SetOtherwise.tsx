@@ -35,7 +35,7 @@ export function SetOtherwise({ line, lines, onSay }: Props) {
   const names = { this: "this drift", on: "from here on", all: "all under it" };
   return (
     <details>
-      <summary className="min-h-14 content-center">It was set otherwise</summary>
+      <summary className="min-h-14 content-center">It was set differently</summary>
       <div className="space-y-2">
         <NumberField
           label="Set to"
@@ -53,7 +53,7 @@ export function SetOtherwise({ line, lines, onSay }: Props) {
         />
         {setWith(line, lines, "all").length > 1 && (
           <Choice
-            label="So it was for"
+            label="Set so for"
             value={which}
             options={spans.map(([what, n]) => [what, what === "this" ? names[what] : `${names[what]}: ${n}`])}
             onChange={setWhich}

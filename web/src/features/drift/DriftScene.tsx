@@ -87,7 +87,16 @@ export function DriftScene({ path, ghosts, time, column }: Props) {
           <LineMark points={points} sighter={path.sighter_points} active />
           <TopMark frame={frame} x={x(here)} sizeMm={path.top_size_mm} top={path.top} fill="var(--signal)" />
           <Bodies path={path} at={at} points={points} frame={frame} x={x} />
-          <text x={width - 8} y={20} textAnchor="end" fontSize={14} fill="var(--ink)">
+          {/* at the end that the line leaves free while the flies hang behind it, and legible where it does not */}
+          <text
+            x={10}
+            y={20}
+            fontSize={14}
+            fill="var(--ink)"
+            stroke="var(--paper)"
+            strokeWidth={4}
+            paintOrder="stroke"
+          >
             {show(here, "m", 1)} downstream{touched ? " · touching the bed" : ""}
           </text>
           <text x={width - 8} y={frame.height - 9} textAnchor="end" fontSize={12} fill="var(--paper)">

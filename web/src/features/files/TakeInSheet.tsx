@@ -169,7 +169,7 @@ export function TakeInSheet({ onClose }: { onClose: () => void }) {
       {!going && <Ended job={job} dry={how.dry} asks={asks} />}
       {!going && how.columns && how.dry && file && (
         <Button className="w-full" onClick={() => ask(file, { ...how, columns: undefined })}>
-          Choose the columns anew
+          Choose the columns again
         </Button>
       )}
       <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2">
@@ -275,7 +275,7 @@ function Columns({
         disabled={!(told.has("time") || told.has("date")) || !told.has("lie")}
         onClick={() => onDone(Object.fromEntries(chosen.map(([header, field]) => [field, header])), rig)}
       >
-        Look at it so
+        Look before it is taken in
       </Button>
     </div>
   );

@@ -207,7 +207,7 @@ function PartTable({ answer, question }: { answer: LogAnswer; question: Question
               <th className="font-normal max-sm:hidden">hours</th>
               <th className="font-normal">{question.measure === "hung" ? "hang-ups" : question.measure}</th>
               <th className="font-normal">{unit}</th>
-              <th className="font-normal max-sm:hidden">in like water</th>
+              <th className="font-normal max-sm:hidden">in similar water</th>
             </tr>
           </thead>
           <tbody>

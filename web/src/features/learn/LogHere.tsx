@@ -63,9 +63,7 @@ export function OwnEvidence({ place }: { place: HereIn | null }) {
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-sm text-soft">
-        Asked of your log anew; the rigs above are computed without it.
-      </p>
+      <p className="mt-1 text-sm text-soft">Asked of your log; the rigs above are computed without it.</p>
     </Panel>
   );
 }

@@ -10,7 +10,7 @@ const RIGHT = 18;
 const NARROW_PX = 520;
 const STEPS = [0.2, 0.5, 1, 2, 5, 10, 20, 50];
 
-/** Each part's rate as a dot with the line within which it lies 9 times in 10; the ring is the rate in like water. */
+/** Each part's rate as a dot with the line within which it lies 9 times in 10; the ring is the rate in similar water. */
 export function RatePicture({ answer, question }: { answer: LogAnswer; question: Question }) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const { say } = useUnits();

@@ -26,12 +26,12 @@ export function RightScreen() {
       {!found.data && found.fetchStatus === "paused" && (
         <p>This is worked out at the service: that needs signal.</p>
       )}
-      {!found.data && found.isFetching && <Working what="Holding what was said against what came" />}
+      {!found.data && found.isFetching && <Working what="Checking what was said against what came" />}
       {found.data && (
         <>
           <p className="min-h-12 text-soft" aria-live="polite">
             {found.data.settings === 0
-              ? "Nothing has been fished yet that what was reckoned could be held against."
+              ? "Nothing has been fished yet to check what was reckoned."
               : left > 0
                 ? `Worked out for ${found.data.said} of ${found.data.settings} settings that you fished; the rest is under way.`
                 : `All ${found.data.settings} settings that you fished lately, as the drift engine has them, against what you logged.`}
@@ -77,7 +77,7 @@ function RankedPanel({ left }: { left: number }) {
       <p className="min-h-12">{answer.data && say(answer.data.sentence)}</p>
       {answer.isError && <Trouble error={answer.error} retry={() => answer.refetch()} />}
       <p className="text-sm text-soft">
-        Every rig that you fished is held against what is advised for the water that was believed then
+        Every rig that you fished is compared with what is advised for the water as it was believed then
         {left > 0 ? `; that is still being worked out for ${left} settings.` : "."}
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
@@ -112,7 +112,7 @@ function Ask({
 function TouchPanel({ touches, under }: { touches: Touches | null; under: boolean }) {
   const none = under
     ? "Being worked out."
-    : "Too few drifts were logged to hold touches against what was reckoned.";
+    : "Too few drifts are logged to check touches against what was reckoned.";
   return (
     <Panel title="Touches">
       <p>{touches?.words ?? none}</p>
@@ -217,9 +217,7 @@ function DepthPanel({ found }: { found: Calibration }) {
   const { carried, by_eye, eye, own_error } = found;
   return (
     <Panel title="Depths">
-      <p>
-        {carried?.words ?? "Too few depths were measured at another flow to hold the carried ones against."}
-      </p>
+      <p>{carried?.words ?? "Too few depths were measured at another flow to check the carried ones."}</p>
       {by_eye && <p className="mt-1">{by_eye.words}</p>}
       <p className="mt-1">
         {eye?.words ??

@@ -283,7 +283,7 @@ function Again({
   return (
     <>
       {canGoOn(outing.ended_at) && state !== "under way" && (
-        <Button onClick={() => change({ ended_at: null }, "under way")}>Go on with it</Button>
+        <Button onClick={() => change({ ended_at: null }, "under way")}>Resume it</Button>
       )}
       {state === "under way" && <p className="self-center text-soft">Under way: log on.</p>}
       <Button onClick={() => setAsking(true)}>Delete</Button>

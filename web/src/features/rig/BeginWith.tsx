@@ -50,7 +50,7 @@ export function BeginWith({
           onTake(asAdvised ? advised : { ...advised, depth_setting_m, point_bead_mm, float: null })
         }
       >
-        {said && set ? "Set as the coach begins" : "Begin with"}
+        {said && set ? "Set as the coach would begin:" : "Begin with"}
         {said && ` ${beadOf(point_bead_mm)} at ${show(depth_setting_m, "m")}`}
       </Button>
       <p className="mt-1 text-sm text-soft">

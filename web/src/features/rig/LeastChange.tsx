@@ -58,7 +58,7 @@ export function LeastChange({ lie, situation, tuning, onTake }: Props) {
               <p className={k === advised ? "font-semibold" : ""}>{say(one.words)}</p>
               <p className="text-sm text-soft">
                 {show(one.seconds, "s", 0)} at the knots ·{" "}
-                {one.worth >= 0 ? `worth ${one.worth.toFixed(1)} drifts` : "costs more than it brings"}
+                {one.worth >= 0 ? `worth ${one.worth.toFixed(1)} drifts` : "costs more than it gains"}
               </p>
             </div>
             <Button

@@ -86,7 +86,7 @@ export default function WordsOverlay({ onDone }: { onDone: () => void }) {
           ))}
           <div className="fixed inset-x-0 bottom-[calc(80px+var(--below))] z-20 mx-auto w-fit lg:bottom-4">
             <Button look="main" onClick={onDone}>
-              {shown.length > 0 ? "Tap a word, or be done" : "No word of the trade stands here"}
+              {shown.length > 0 ? "Tap a word, or be done" : "No word of the trade on this screen"}
             </Button>
           </div>
         </section>,
