@@ -1,5 +1,7 @@
 """Drifts that tell nothing of the water, and what is said of them instead."""
 
+from dataclasses import replace
+
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -76,6 +78,13 @@ def test_float__held_back_that_touches_all_the_same_tells_how_shallow_it_is() ->
     none = coached(Asked(LIE, "indicator", (), on), wide).belief
     touched = coached(Asked(LIE, "indicator", (held(1.1, "tick"), held(1.1, "hung")), on), wide).belief
     assert touched.depth(0.5) < none.depth(0.5)
+
+
+def test_word__in_another_lane_or_with_another_rig_is_not_of_floats_that_were_held_back_before() -> None:
+    asked = Asked(LIE, "indicator", (held(1.1), held(1.1)), Tuning("indicator", 1.1, 3.0))
+    for other in (replace(asked, lane=2), replace(asked, tuning=Tuning("indicator", 1.0, 3.0))):
+        assert "Fed downstream" in word(asked, wide).advice.reason
+        assert "Fed downstream" not in word(other, wide).advice.reason
 
 
 def test_word__is_of_the_rig_that_was_fished_last_whether_it_told_anything_or_not() -> None:

@@ -91,7 +91,8 @@ def coached(asked: Asked, search: Search) -> Coaching:
     """Coach; raises the core's errors for a rig that cannot hang, naming the drift."""
     rigs: dict[tuple[float, float | None], Rig] = {}
     drifts = _newest(asked.told)
-    for one in (*drifts, *asked.drifts[-1:]):
+    last = asked.drifts[-1:] if asked.tuning is None else ()
+    for one in (*drifts, *last):
         key = _so_set(one)
         try:
             rigs.setdefault(key, _rig(asked, *key))
@@ -120,8 +121,8 @@ def coached(asked: Asked, search: Search) -> Coaching:
     situation = at_spot(asked.situation, asked.bottom, here)
     if asked.tuning is not None:
         on = _rig(asked, asked.tuning.depth_setting_m, asked.tuning.point_bead_mm)
-    elif asked.drifts:
-        on = rigs[_so_set(asked.drifts[-1])]
+    elif last:
+        on = rigs[_so_set(last[0])]
     else:
         best = advise(situation, search).of(asked.rig)
         if isinstance(best, NotHere):
@@ -142,7 +143,7 @@ def word(asked: Asked, search: Search) -> Coaching:
     if why is None or action not in ("hold", "deeper", "heavier"):
         return done
     on = _so_set(asked.tuning or asked.drifts[-1])
-    if any(_so_set(one) != on for one in asked.drifts[-HELD_RUN:]):
+    if any(_so_set(one) != on or one.spot != asked.here for one in asked.drifts[-HELD_RUN:]):
         return done
     return replace(done, advice=Advised("hold", asked.rig, *on, why), notes=(FEED_FASTER, *done.notes))
 
