@@ -146,7 +146,7 @@ def test_stay__goes_on_where_the_lie_is_read_anew(bank: Bank, how: str) -> None:
     assert (len(first), len(second)) == (len(ends), 1)
     assert second[0]["middle_m"] == pytest.approx(0.9, abs=0.08)
     assert "Hung on 2 of the last 5" in first[-1]["reason"]
-    assert ("Hung on 2 of the last 5" in second[0]["reason"]) == (how == "drifts")
+    assert ("Hung on 2 of the last 6" in second[0]["reason"]) == (how == "drifts")
 
 
 def test_month__turns_with_the_sun_over_the_river(bank: Bank, rows: psycopg.Connection) -> None:

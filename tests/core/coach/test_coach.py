@@ -456,6 +456,16 @@ def test_touch__within_five_or_hung_every_second_or_third_is_never_answered_by_d
             assert "it reaches the bed" in told.advice.reason
 
 
+@given(st.integers(4, 12), st.sampled_from(RIG_KINDS))
+def test_hung_on_every_third_drift__is_fished_up_a_little_after_each_of_them(
+    many: int, kind: RigKind
+) -> None:
+    """Common practice, no source: every two or three. The word does not go and come back with each clean drift between."""
+    drifts = tuple(Fished(1.3, 3.0, one) for one in (HUNGS * 2)[:many])
+    told = coached(Asked(LIE, kind, drifts), wide).advice
+    assert told.action in ("shallower", "lighter")
+
+
 def test_hidden_waters__are_misjudged_as_they_say_and_the_same_each_time() -> None:
     many = hidden_waters(300, 3)
     assert [one.truth for one in many[:5]] == [one.truth for one in hidden_waters(5, 3)]

@@ -153,7 +153,7 @@ def test_coach__knows_all_but_the_depth_of_the_drifts_that_a_depth_was_kept_from
     assert after.belief == blank.belief
     assert after.learned is None  # until as many more say more
     assert before.advice.action == after.advice.action == "shallower"
-    assert "Hung on 2 of the last 5" in after.advice.reason
+    assert "Hung on 2 of the last 6" in after.advice.reason
     assert (after.thumb, after.notes[:-1]) == (before.thumb, before.notes[:-1])
     assert after.odds.in_vain == pytest.approx(before.odds.in_vain, rel=0.2)
     assert blank.odds.in_vain == 0.0

@@ -16,7 +16,7 @@ says that the setting is right)."""
 LATELY, TWICE = 6, 2
 """Touches of so many of the last drifts that are a reason to go up or lighter (common practice: hung every two or three)."""
 
-HUNG_OF, HUNG_EVERY = 5, 3
+HUNG_OF, HUNG_EVERY = 6, 3
 """Of so many drifts two that hang up ask for a shorter line; and where one in so many did, it is not lengthened (common
 practice: hung every two or three casts)."""
 
