@@ -37,13 +37,14 @@ onlineManager.setEventListener((told) => watchCarrying(() => told(roadCarries())
 const begin = async () => {
   const known = await everKept();
   // who asks for a page of the app will be known to the service, if not here
-  const app = known || location.pathname !== "/" ? bringApp() : null;
-  if (!app) void bringWelcome();
-  if (known) await app; // what was last answered comes first, so that the app opens without signal
-  atRest(client, () => {
-    keepFiles();
-    void bringSheets();
-  });
+  const first = known || location.pathname !== "/" ? bringApp() : bringWelcome();
+  if (known) await first; // what was last answered comes first, so that the app opens without signal
+  void first.then(() =>
+    atRest(client, () => {
+      keepFiles();
+      void bringSheets();
+    }),
+  );
   void ask().catch(() => undefined);
   open(known);
 };

@@ -21,4 +21,5 @@ export function atRest(client: QueryClient, fetchIt: () => void): void {
       }, AT_REST_MS);
   };
   const stop = client.getQueryCache().subscribe(look);
+  look();
 }
