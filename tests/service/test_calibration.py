@@ -1,10 +1,16 @@
 """How right it was, from what was logged: depths carried and found, depths by eye and found, touches, lengths corrected."""
 
 from datetime import UTC, datetime, timedelta
+from itertools import product
 
 import psycopg
 import pytest
 
+from deriva.core.coach.ask import Asked
+from deriva.core.model.logged import TOUCHES, Direction, Fished, Outcome, Pace
+from deriva.core.model.rig import RigKind
+from deriva.core.model.situation import Place, Situation
+from deriva.core.model.water import Water
 from tests.service.anglers import Bank, at, count
 
 DAY = datetime(2026, 5, 1, 12, tzinfo=UTC)
@@ -99,6 +105,31 @@ def test_settings__are_said_once_what_they_do_and_can_be_asked_by(
     rows.execute("update foretold set engine = 0")
     assert bank.client.get("/api/learn/calibration").json()["said"] == 0
     bank.client.delete(f"/api/outings/{outing}")
+
+
+def test_touches__are_of_the_drifts_that_the_coach_learns_from(bank: Bank, rows: psycopg.Connection) -> None:
+    """Whatever a drift was, under a tight line and a float."""
+    _, stop, tight = bank.begin()
+    under = bank.kept("settings", bank.setting(stop, at=at(2), rig="indicator"))
+    ends: tuple[Outcome, ...] = ("clean", "tick", "hung")
+    paces: tuple[Pace, ...] = ("slower", "same")
+    ways: tuple[Direction, ...] = ("up", "down")
+    every = list(product(ends, paces, ways, (False, True))) * 2
+    for setting in (tight, under):
+        for k, (outcome, pace, direction, weed) in enumerate(every):
+            told = {"outcome": outcome, "pace": pace, "direction": direction, "weed": weed}
+            bank.kept("drifts", bank.drift(setting, at=at(3 + k), **told))
+    bank.client.post("/api/learn/foretold")
+    for setting, chance in ((tight, 0.05), (under, 0.3)):
+        rows.execute("update foretold set tick = %s, hung = 0 where setting_id = %s", (chance, setting))
+    found = bank.client.get("/api/learn/calibration").json()["touches"]["bins"]
+    fished = tuple(Fished(1.0, 3.0, end, pace, direction=to, weed=weed) for end, pace, to, weed in every)
+    lie = Situation(Water(0.9, 0.6), Place())
+    kinds: tuple[RigKind, ...] = ("euro", "indicator")
+    for kind, seen in zip(kinds, found, strict=True):
+        tell = Asked(lie, kind, fished).told
+        assert seen["drifts"] == len(tell)
+        assert seen["touches"] == sum(one.outcome in TOUCHES for one in tell)
 
 
 def test_lengths__that_were_corrected_say_how_an_eye_leans(bank: Bank) -> None:

@@ -6,17 +6,19 @@ from typing import Any
 from typing import cast as meant
 from uuid import UUID
 
-from sqlalchemy import ARRAY, Float, Integer, Select, and_, cast, func, literal, select, true
+from sqlalchemy import ARRAY, Float, Integer, Select, and_, cast, func, literal, or_, select, text, true
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.ext.asyncio import AsyncSession
 
 from deriva.core.learn.calibration import EDGES, Forecast
 from deriva.core.learn.effort import MOST_OUTINGS
 from deriva.core.learn.foretell import ENGINE
+from deriva.core.model.logged import TOUCHES
 from deriva.core.model.rig import RigKind
 from deriva.core.record.forms import setup_now, situation_now
 from deriva.service.store.columns import columns_of
-from deriva.service.store.models import Catch, Effort, Foretold, LogEntry, Outing, Setting, Stop
+from deriva.service.store.models import Catch, Drift, Effort, Foretold, LogEntry, Outing, Setting, Stop
+from deriva.service.store.models.log import UNTOLD
 
 MOST_MEASURED = 400
 """So many measured fish count, the newest: an eye changes."""
@@ -102,15 +104,19 @@ class Counts:
 
 
 class _Settings:
-    """The fished settings, each with its drifts and touches over all lanes, beside what was said of it. One setting after the
-    other: joined, all that was ever said of an angler's is read.
+    """The fished settings, each with its drifts and touches over all lanes, beside what was said of it and those of its drifts
+    that tell nothing of the bed. One setting after the other: joined, all that was ever said of an angler's is read.
     """
 
     def __init__(self, angler_id: UUID) -> None:
-        which = Effort.outing_id, Effort.setting_id
+        which = Effort.outing_id, Effort.setting_id, Effort.rig
         touches = func.sum(Effort.ticks + Effort.hung).label("touches")
         fished = select(*which, func.sum(Effort.drifts).label("drifts"), touches)
         self.fished = fished.where(_fished(angler_id)).group_by(*which).subquery("fished")
+        mine = and_(Drift.angler_id == angler_id, Drift.setting_id == self.fished.c.setting_id, text(UNTOLD))
+        drifts = func.count().filter(or_(Drift.weed, self.fished.c.rig != "euro"))
+        touched = func.count().filter(Drift.outcome.in_(TOUCHES))
+        self.untold = select(drifts.label("drifts"), touched.label("touches")).where(mine).lateral("untold")
         of = and_(Foretold.angler_id == angler_id, Foretold.setting_id == self.fished.c.setting_id)
         said = select(Foretold.setting_id, Foretold.ranked, (Foretold.tick + Foretold.hung).label("chance"))
         self.said = said.where(of, Foretold.engine == ENGINE).limit(1).lateral("said")
@@ -122,6 +128,12 @@ class _Settings:
     def select(self, *columns: Any) -> Select[*tuple[Any, ...]]:  # noqa: ANN401 - whatever is wanted of them
         """Read something of it."""
         return select(*columns).select_from(self.fished.outerjoin(self.said, true()))
+
+    def told(self, *columns: Any) -> Select[*tuple[Any, ...]]:  # noqa: ANN401 - whatever is wanted of them
+        """Read something of it, also of what tells nothing."""
+        return select(*columns).select_from(
+            self.fished.outerjoin(self.said, true()).join(self.untold, true())
+        )
 
 
 async def counts(session: AsyncSession, angler_id: UUID) -> Counts:
@@ -153,14 +165,17 @@ async def keep(session: AsyncSession, angler_id: UUID, rows: Sequence[dict[str, 
 
 
 async def forecasts(session: AsyncSession, angler_id: UUID) -> tuple[list[Forecast], Counts]:
-    """Return what was said of the chance of a touch, by outing and class of chance, with what came; and how far it has come."""
+    """Return what was said of the chance of a touch, by outing and class of chance, with what came of the drifts that tell of
+    it; and how far it has come.
+    """
     settings = _Settings(angler_id)
-    fished, chance = settings.fished.c, settings.said.c.chance
-    drifts = cast(func.sum(fished.drifts), Integer)
-    reckoned = func.sum(chance * fished.drifts) / drifts
+    fished, untold, chance = settings.fished.c, settings.untold.c, settings.said.c.chance
+    tell = fished.drifts - untold.drifts
+    drifts = cast(func.sum(tell), Integer)
+    reckoned = func.sum(chance * tell) / func.nullif(drifts, 0)
     like = func.width_bucket(chance, literal(list(EDGES), ARRAY(Float)))
-    touches = cast(func.sum(fished.touches), Integer)
-    statement = settings.select(*settings.counts, fished.outing_id, reckoned, drifts, touches)
+    touches = cast(func.sum(fished.touches - untold.touches), Integer)
+    statement = settings.told(*settings.counts, fished.outing_id, reckoned, drifts, touches)
     *counts, outings, chances, drifted, touched = await columns_of(
         session, statement.group_by(fished.outing_id, like)
     )

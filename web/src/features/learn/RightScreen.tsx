@@ -121,7 +121,8 @@ function TouchPanel({ touches, under }: { touches: Touches | null; under: boolea
           <TouchPicture touches={touches} />
           <p className="text-sm text-soft">
             Across: the chance of a tick or a hang-up that was reckoned. Up: how often one came, with the line
-            in which it lies 9 times in 10. On the slant both are the same.
+            in which it lies 9 times in 10. On the slant both are the same. Left out are drifts with weed on a
+            hook, and floats that their line held back without a touch.
           </p>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what can be scrolled must be reached by keys */}
           <section aria-label="Counts of touches" className="mt-2 overflow-x-auto" tabIndex={0}>

@@ -116,6 +116,10 @@ class Setting(Owned, Base):
     hook: Mapped[int | None] = mapped_column(Computed("(setup ->> 'point_hook')::numeric::integer"))
 
 
+UNTOLD = "(weed or (direction = 'down' and pace = 'slower' and outcome = 'clean')) and not undone"
+"""Drifts that tell nothing of the bed (:attr:`deriva.core.coach.ask.Asked.told`); those of a tight line do, if not weeded."""
+
+
 class Drift(Owned, Base):
     """One presentation and how it ended. An undone one keeps its row, so that an undo can be seen and synced."""
 
@@ -124,6 +128,12 @@ class Drift(Owned, Base):
         under("setting", "setting_id"),
         by("drift_setting", "setting_id", postgresql_include=["outcome", "undone"]),
         by("drift_lost", "at", "setting_id", postgresql_where=text("outcome = 'lost_fly' and not undone")),
+        by(
+            "drift_untold",
+            "setting_id",
+            postgresql_include=["outcome", "weed"],
+            postgresql_where=text(UNTOLD),
+        ),
     )
     setting_id: Mapped[UUID]
     at: Mapped[datetime]
