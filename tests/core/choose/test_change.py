@@ -214,6 +214,8 @@ WINS = {
     ),
     "Light nymphs, upstream": CLEAR_FLAT,
     "Small streamer, jigged": Situation(Water(1.4, 0.7, "pool_head", 0.3, "cobble", 1.2, 11.0), Place(6.0)),
+    "Two wet flies, down and across": Situation(Water(0.7, 0.6, "run", 0.2, "gravel", 1.5, 12.0), Place(8.0)),
+    "Small streamer, swung": Situation(Water(1.4, 0.4, "pool", 0.3, "cobble", 1.2, 12.0), Place(8.0)),
 }
 
 
@@ -237,6 +239,12 @@ def test_presentations__are_none_of_a_rig_that_is_of_no_use_there() -> None:
 def test_presentations__keep_to_the_rules() -> None:
     one_fly = replace(WINS["Two dries"], rules=Rules(max_flies=1))
     assert "Two dries" not in {p.name for p in presentations(one_fly)}
+    of_two = "Two wet flies, down and across"
+    assert of_two not in {p.name for p in presentations(replace(WINS[of_two], rules=Rules(max_flies=1)))}
+    spate = replace(WINS[of_two].water, clarity_m=0.2)
+    assert of_two not in {
+        p.name for p in presentations(replace(WINS[of_two], water=spate))
+    }  # nobody sees it come
     no_weight = replace(WINS["Weighted bugs, followed round"], rules=Rules(added_weight=False))
     assert "Weighted bugs, followed round" not in {p.name for p in presentations(no_weight)}
 

@@ -8,6 +8,7 @@ import pytest
 
 from deriva.core.glossary import SYMBOLS, WORDS, page
 from deriva.core.model.logged import Outcome
+from deriva.core.model.rig import RIG_KINDS
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.water import Water
 from deriva.core.trade import first_hour
@@ -50,6 +51,24 @@ def test_lists__begin_with_local_rules_and_mark_what_can_hurt() -> None:
     whole = " ".join(point for one in told["lists"] for point in one["points"])
     for mind in ("glasses", "power line", "redds", "wet hands", "head first", "clean", "dry"):
         assert re.search(mind, whole, re.I), mind
+
+
+def test_drifts__are_told_for_each_rig_and_for_how_a_lie_is_covered() -> None:
+    """Common practice, no source: what a drift stands or falls with."""
+    told = {one["name"]: " ".join([*one["steps"], one["fault"]]) for one in written()["drifts"]}
+    assert set(told) == {"cover", *RIG_KINDS}
+    for name, minds in {
+        "cover": ("below the fish", "near before far", "two steps up"),
+        "euro": ("sighter hangs", "strike", "hesitation"),
+        "indicator": (
+            "mend upstream|upstream where the line lies on faster",
+            "feed as fast",
+            "slower than the bubbles",
+        ),
+        "dry_dropper": ("straight up- or downstream", "begins to sink", "dry it"),
+    }.items():
+        for mind in minds:
+            assert re.search(mind, told[name], re.I), (name, mind)
 
 
 def at(water: Water | None = None, **place: Any) -> Situation:  # noqa: ANN401

@@ -93,6 +93,30 @@ def _jigged(s: Situation) -> str | None:
     return None
 
 
+def _is_swung_across(s: Situation) -> bool:
+    """Return whether a fly can swing through, and whether fish see it come and leave their place for it."""
+    water = s.water
+    steady = not water.undertow and 0.25 <= water.surface_speed_m_s <= 0.9
+    chased = water.clarity_m >= 0.5 and CHASES_C[0] <= water.temperature_c < CHASES_C[1]
+    return steady and chased and not s.place.tight_casting
+
+
+def _two_wets(s: Situation) -> str | None:
+    water = s.water
+    broad = water.kind in ("riffle", "run", "seam", "glide", "tail_out") and water.depth_m <= 1.2
+    if broad and s.rules.max_flies >= 2 and _is_swung_across(s):
+        return f"steady water at {qty(water.surface_speed_m_s, 'm/s')}: where nymphs fail, it is soon searched so"
+    return None
+
+
+def _swung_streamer(s: Situation) -> str | None:
+    water = s.water
+    roomy = water.kind in ("run", "pool", "pool_head", "tail_out", "undercut", "bank_edge")
+    if roomy and water.depth_m >= 0.7 and _is_swung_across(s):
+        return f"at {qty(water.temperature_c, '°C', 0)} a large fish chases: where nymphs fail, it may be provoked"
+    return None
+
+
 WAYS: tuple[tuple[str, tuple[RigKind, ...], str, Judge], ...] = (
     (
         "Short line, led", ("euro",),
@@ -126,6 +150,17 @@ WAYS: tuple[tuple[str, tuple[RigKind, ...], str, Judge], ...] = (
     (
         "Small streamer, jigged", ("euro",),
         "First cast jigged through the hole, the next dead-drifted through the same.", _jigged,
+    ),
+    (
+        "Two wet flies, down and across", RIG_KINDS,
+        "No float, two soft-hackled flies: cast across and a little down, let them swing round on a tight line, then take two "
+        "steps down.",
+        _two_wets,
+    ),
+    (
+        "Small streamer, swung", RIG_KINDS,
+        "No float, one streamer: cast across, let it sink, let it swing past cover on a tight line with a twitch now and then.",
+        _swung_streamer,
     ),
 )  # fmt: skip
 

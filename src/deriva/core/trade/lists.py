@@ -49,6 +49,7 @@ LISTS: tuple[Checklist, ...] = (
         "releasing", "Before you let it go",
         (
             "Wet hands, always in the water or the net.",
+            "A small one: some unhook it by hand in the water, others always net it.",
             "The hook out by its bend; cut the line where it is deep.",
             "No measuring of a tired fish: a length by eye will do.",
             "Head upstream, held until it goes by itself. Warm water, from ⟦19 °C⟧: do not fish for them at all.",

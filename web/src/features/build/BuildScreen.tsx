@@ -15,6 +15,12 @@ import { useUnits } from "../../units/context";
 import { LEADERS } from "../box/RodPanel";
 import { LeaderPicture } from "./LeaderPicture";
 
+/** What the trade explains of what is done with a rig. */
+const EXPLAINED = [
+  ["knots", "The knots, step by step"],
+  ["drifts", "How a drift is fished"],
+] as const;
+
 export const BuildScreen = () => <WithLie here>{(at) => <Ready {...at} />}</WithLie>;
 
 const save = (data: Blob, name: string) => {
@@ -99,12 +105,17 @@ function Ready({ lie, beat, situation }: AtLie) {
             ))}
           </ul>
         </Panel>
-        <Link
-          to={address.part("knots")}
-          className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper print:hidden"
-        >
-          The knots, step by step
-        </Link>
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 print:hidden">
+          {EXPLAINED.map(([part, text]) => (
+            <Link
+              key={part}
+              to={address.part(part)}
+              className="grid min-h-14 place-items-center rounded-xl border border-line bg-paper px-2 text-center leading-tight"
+            >
+              {text}
+            </Link>
+          ))}
+        </div>
         {failed !== null && <Trouble error={failed} />}
         <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,8.5rem),1fr))] gap-2 print:hidden">
           {road && (

@@ -26,7 +26,7 @@ export function PracticeScreen() {
           <Link
             key={part}
             to={address.part(part)}
-            className="grid min-h-12 place-items-center rounded-full border border-line bg-paper px-1 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4"
+            className="grid min-h-12 place-items-center rounded-full border border-line bg-paper px-0.5 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4"
           >
             {text}
           </Link>

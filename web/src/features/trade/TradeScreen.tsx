@@ -6,6 +6,7 @@ import { Choice } from "../../ui/choosing";
 import { Button, Panel, Say } from "../../ui/parts";
 import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
+import { DriftPicture } from "./DriftPicture";
 import firstHour from "./firstHour.json";
 import { KnotPicture } from "./KnotPicture";
 import { ListPicture } from "./ListPicture";
@@ -24,7 +25,7 @@ export function TradeScreen() {
         <nav aria-label="The trade" className="grid grid-cols-4 gap-1.5 py-2 lg:flex lg:gap-2">
           <Link
             to="/practice"
-            className="grid min-h-12 place-items-center rounded-full border border-line bg-paper px-1 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4"
+            className="grid min-h-12 place-items-center rounded-full border border-line bg-paper px-0.5 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4"
           >
             Practice
           </Link>
@@ -33,7 +34,7 @@ export function TradeScreen() {
               key={key}
               to={address.part(key)}
               aria-current={key === part ? "page" : undefined}
-              className={`grid min-h-12 place-items-center rounded-full px-1 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4 ${key === part ? "bg-ink font-semibold text-ground" : "border border-line bg-paper"}`}
+              className={`grid min-h-12 place-items-center rounded-full px-0.5 text-center text-[min(1rem,3.8vw)] leading-tight lg:px-4 ${key === part ? "bg-ink font-semibold text-ground" : "border border-line bg-paper"}`}
             >
               {text}
             </Link>
@@ -43,6 +44,7 @@ export function TradeScreen() {
       <h1 className="text-2xl font-bold">{title}</h1>
       {part === "first-hour" && <FirstHour />}
       {part === "knots" && <Knots />}
+      {part === "drifts" && <Drifts />}
       {part === "casts" && <Casts />}
       {part === "lists" && <Lists />}
       {part === "troubles" && <Troubles />}
@@ -96,6 +98,28 @@ function Knots() {
       ))}
     </>
   );
+}
+
+function Drifts() {
+  return trade.drifts.map((one) => (
+    <Panel key={one.name} title={one.title}>
+      <div className="grid gap-3 sm:grid-cols-[14rem_1fr] sm:items-start">
+        <DriftPicture drift={one.name} title={one.title} />
+        <div className="space-y-2">
+          <ol className="list-inside list-decimal space-y-1">
+            {one.steps.map((step) => (
+              <li key={step}>
+                <Say text={step} />
+              </li>
+            ))}
+          </ol>
+          <p>
+            <b>The fault:</b> {one.fault}
+          </p>
+        </div>
+      </div>
+    </Panel>
+  ));
 }
 
 function Casts() {

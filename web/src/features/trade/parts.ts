@@ -2,6 +2,7 @@
 export const PARTS = [
   ["first-hour", "First hour"],
   ["words", "Words"],
+  ["drifts", "Drifts"],
   ["knots", "Knots"],
   ["casts", "Casts"],
   ["lists", "Lists"],

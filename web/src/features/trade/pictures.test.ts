@@ -3,6 +3,7 @@ import { createElement, type FunctionComponent } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { describe, expect, test } from "vitest";
 import { CastPicture } from "./CastPicture";
+import { DriftPicture } from "./DriftPicture";
 import { KnotPicture } from "./KnotPicture";
 import { ListPicture } from "./ListPicture";
 import { trade } from "./trade";
@@ -42,6 +43,15 @@ test.each(trade.casts.map((one) => [one.name, one.title]))(
   },
 );
 
+test.each(trade.drifts.map((one) => [one.name, one.title]))(
+  "the drift %s has a picture that says what it is",
+  (drift, title) => {
+    const svg = drawn(DriftPicture, { drift, title });
+    expect(svg).toContain(`aria-label="${title}, drawn"`);
+    whole(svg);
+  },
+);
+
 test.each(trade.knots.map((one) => [one.name, one.steps.length]))(
   "the knot %s is drawn in its steps, for either hand",
   (knot, steps) => {
@@ -60,6 +70,7 @@ test.each(trade.knots.map((one) => [one.name, one.steps.length]))(
 
 test("what is not explained has no picture", () => {
   expect(drawn(ListPicture, { list: "none" })).toBe("");
+  expect(drawn(DriftPicture, { drift: "none", title: "" })).toBe("");
   expect(drawn(CastPicture, { cast: "none", title: "" })).toBe("");
   expect(drawn(WordPicture, { drawing: "" })).toBe("");
 });

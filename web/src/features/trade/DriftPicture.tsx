@@ -1,0 +1,93 @@
+/** How a drift is fished in one picture: line and rod, the flies, and (dashed) the way that is meant. The water goes to the right. */
+interface Drawn {
+  seen: "side" | "above";
+  rod: string;
+  /** What is watched, or goes first. */
+  minded: string;
+  line?: string;
+  way: string;
+  /** Places of flies, heads and bubbles. */
+  solid?: [x: number, y: number, r: number][];
+  bubbles?: [x: number, y: number][];
+}
+
+const DRIFTS: Record<string, Drawn> = {
+  cover: {
+    seen: "above",
+    rod: "M176 96L150 84",
+    minded: "M150 84L58 72",
+    way: "M150 84L70 48M150 84L92 24M150 84L126 14M160 106H112m8 -5l-8 5l8 5",
+    solid: [[180, 100, 6]],
+  },
+  euro: {
+    seen: "side",
+    rod: "M218 2L116 12",
+    minded: "M116 12L112 32",
+    line: "M112 32L102 92",
+    way: "M64 16C88 4 140 -2 172 12m-9 -2l9 2l-4 -8",
+    solid: [
+      [102, 93, 4],
+      [106, 68, 3],
+    ],
+  },
+  indicator: {
+    seen: "side",
+    rod: "M218 4L176 10",
+    minded: "M108 40a8 8 0 1 0 16 0a8 8 0 1 0 -16 0",
+    line: "M176 10C160 40 150 40 124 38M114 48C112 66 106 82 98 92",
+    way: "M132 54H176m-9 -5l9 5l-9 5",
+    solid: [
+      [98, 93, 4],
+      [108, 73, 3],
+    ],
+    bubbles: [
+      [152, 40],
+      [164, 38],
+      [172, 41],
+    ],
+  },
+  dry_dropper: {
+    seen: "side",
+    rod: "M218 4L176 10",
+    minded: "M124 40H140M128 32L136 46M136 32L128 46",
+    line: "M176 10C166 34 156 40 140 40M124 41L92 88",
+    way: "M148 54H184m-9 -5l9 5l-9 5",
+    solid: [[91, 90, 4]],
+  },
+};
+
+export function DriftPicture({ drift, title }: { drift: string; title: string }) {
+  const one = DRIFTS[drift];
+  if (!one) return null;
+  const side = one.seen === "side";
+  return (
+    <svg
+      viewBox="0 0 220 112"
+      className="w-full rounded-lg bg-ground"
+      role="img"
+      aria-label={`${title}, drawn`}
+    >
+      <rect y={side ? 40 : 8} width={220} height={side ? 72 : 80} fill="var(--water-1)" />
+      {side && <rect y={100} width={220} height={12} fill="var(--bed-dark)" />}
+      <path
+        d={side ? "M16 62h30m-7 -5l7 5l-7 5" : "M14 24h30m-7 -5l7 5l-7 5"}
+        fill="none"
+        stroke="var(--bed-dark)"
+        strokeWidth={3}
+        strokeLinecap="round"
+      />
+      <g fill="none" strokeLinecap="round">
+        {one.bubbles?.map(([x, y]) => (
+          <circle key={x} cx={x} cy={y} r={3} stroke="var(--ink)" />
+        ))}
+        <path d={one.rod} stroke="var(--ink)" strokeWidth={3.5} />
+        {one.line && <path d={one.line} stroke="var(--ink)" strokeWidth={1.5} />}
+        <path d={one.minded} stroke="var(--signal)" strokeWidth={3.5} />
+        <path d={one.way} stroke="var(--mark)" strokeWidth={2} strokeDasharray="5 4" />
+      </g>
+      {one.solid?.map(([x, y, r]) => (
+        <circle key={`${x} ${y}`} cx={x} cy={y} r={r} fill="var(--ink)" />
+      ))}
+    </svg>
+  );
+}
