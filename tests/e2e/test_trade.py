@@ -8,7 +8,7 @@ from playwright.sync_api import Page, Route, expect
 from tests.e2e.conftest import Running
 from tests.e2e.screens import begin, choose, follow, go, heading, lie, sound
 
-PARTS = ("First hour", "Words", "Drifts", "Knots", "Casts", "Lists", "Troubles")
+PARTS = ("First hour", "Words", "At a lie", "Knots", "Casts", "Lists", "Troubles")
 
 
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)

@@ -53,11 +53,12 @@ def test_lists__begin_with_local_rules_and_mark_what_can_hurt() -> None:
         assert re.search(mind, whole, re.I), mind
 
 
-def test_drifts__are_told_for_each_rig_and_for_how_a_lie_is_covered() -> None:
+def test_at_a_lie__is_told_what_the_water_shows_how_it_is_covered_and_each_rig_fished() -> None:
     """Common practice, no source: what a drift stands or falls with."""
-    told = {one["name"]: " ".join([*one["steps"], one["fault"]]) for one in written()["drifts"]}
-    assert set(told) == {"cover", *RIG_KINDS}
+    told = {one["name"]: " ".join([*one["steps"], one["fault"]]) for one in written()["at_a_lie"]}
+    assert set(told) == {"signs", "cover", *RIG_KINDS}
     for name, minds in {
+        "signs": ("seam", "drops off", "leave bubbles", "faster than the top", "sound it"),
         "cover": ("below the fish", "near before far", "two steps up"),
         "euro": ("sighter hangs", "strike", "hesitation"),
         "indicator": (

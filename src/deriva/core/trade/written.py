@@ -5,15 +5,15 @@ from typing import Any
 
 from deriva.core.glossary import WORDS
 from deriva.core.trade import first_hour
+from deriva.core.trade.at_a_lie import AT_A_LIE
 from deriva.core.trade.casts import CASTS
-from deriva.core.trade.drifts import DRIFTS
 from deriva.core.trade.knots import KNOTS
 from deriva.core.trade.lists import FIRST_WORD, LISTS
 from deriva.core.trade.troubles import TROUBLES
 
 
 def written() -> dict[str, Any]:
-    """Return words with the forms in which they are met, knots, drifts, casts, troubles and lists."""
+    """Return words with the forms in which they are met, knots, what is done at a lie, casts, troubles and lists."""
     return {
         "words": [
             {"word": one.word, "meaning": one.meaning, "forms": list(one.forms), "drawing": one.drawing}
@@ -21,7 +21,7 @@ def written() -> dict[str, Any]:
             if one.forms
         ],
         "knots": [asdict(one) for one in KNOTS],
-        "drifts": [asdict(one) for one in DRIFTS],
+        "at_a_lie": [asdict(one) for one in AT_A_LIE],
         "casts": [asdict(one) for one in CASTS],
         "troubles": [asdict(one) for one in TROUBLES],
         "lists": [asdict(one) for one in LISTS],

@@ -18,7 +18,7 @@ import { LeaderPicture } from "./LeaderPicture";
 /** What the trade explains of what is done with a rig. */
 const EXPLAINED = [
   ["knots", "The knots, step by step"],
-  ["drifts", "How a drift is fished"],
+  ["at-a-lie", "How a drift is fished"],
 ] as const;
 
 export const BuildScreen = () => <WithLie here>{(at) => <Ready {...at} />}</WithLie>;

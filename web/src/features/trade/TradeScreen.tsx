@@ -6,9 +6,9 @@ import { Choice } from "../../ui/choosing";
 import { Button, Panel, Say } from "../../ui/parts";
 import { percent } from "../../units/units";
 import { CastPicture } from "./CastPicture";
-import { DriftPicture } from "./DriftPicture";
 import firstHour from "./firstHour.json";
 import { KnotPicture } from "./KnotPicture";
+import { LiePicture } from "./LiePicture";
 import { ListPicture } from "./ListPicture";
 import { PARTS } from "./parts";
 import { Troubles } from "./Troubles";
@@ -44,7 +44,7 @@ export function TradeScreen() {
       <h1 className="text-2xl font-bold">{title}</h1>
       {part === "first-hour" && <FirstHour />}
       {part === "knots" && <Knots />}
-      {part === "drifts" && <Drifts />}
+      {part === "at-a-lie" && <AtALie />}
       {part === "casts" && <Casts />}
       {part === "lists" && <Lists />}
       {part === "troubles" && <Troubles />}
@@ -100,11 +100,11 @@ function Knots() {
   );
 }
 
-function Drifts() {
-  return trade.drifts.map((one) => (
+function AtALie() {
+  return trade.at_a_lie.map((one) => (
     <Panel key={one.name} title={one.title}>
       <div className="grid gap-3 sm:grid-cols-[14rem_1fr] sm:items-start">
-        <DriftPicture drift={one.name} title={one.title} />
+        <LiePicture part={one.name} title={one.title} />
         <div className="space-y-2">
           <ol className="list-inside list-decimal space-y-1">
             {one.steps.map((step) => (

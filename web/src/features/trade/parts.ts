@@ -2,7 +2,7 @@
 export const PARTS = [
   ["first-hour", "First hour"],
   ["words", "Words"],
-  ["drifts", "Drifts"],
+  ["at-a-lie", "At a lie"],
   ["knots", "Knots"],
   ["casts", "Casts"],
   ["lists", "Lists"],

@@ -3,8 +3,8 @@ import { createElement, type FunctionComponent } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { describe, expect, test } from "vitest";
 import { CastPicture } from "./CastPicture";
-import { DriftPicture } from "./DriftPicture";
 import { KnotPicture } from "./KnotPicture";
+import { LiePicture } from "./LiePicture";
 import { ListPicture } from "./ListPicture";
 import { trade } from "./trade";
 import { WordPicture } from "./WordPicture";
@@ -43,10 +43,10 @@ test.each(trade.casts.map((one) => [one.name, one.title]))(
   },
 );
 
-test.each(trade.drifts.map((one) => [one.name, one.title]))(
-  "the drift %s has a picture that says what it is",
-  (drift, title) => {
-    const svg = drawn(DriftPicture, { drift, title });
+test.each(trade.at_a_lie.map((one) => [one.name, one.title]))(
+  "%s has a picture that says what it is",
+  (part, title) => {
+    const svg = drawn(LiePicture, { part, title });
     expect(svg).toContain(`aria-label="${title}, drawn"`);
     whole(svg);
   },
@@ -70,7 +70,7 @@ test.each(trade.knots.map((one) => [one.name, one.steps.length]))(
 
 test("what is not explained has no picture", () => {
   expect(drawn(ListPicture, { list: "none" })).toBe("");
-  expect(drawn(DriftPicture, { drift: "none", title: "" })).toBe("");
+  expect(drawn(LiePicture, { part: "none", title: "" })).toBe("");
   expect(drawn(CastPicture, { cast: "none", title: "" })).toBe("");
   expect(drawn(WordPicture, { drawing: "" })).toBe("");
 });

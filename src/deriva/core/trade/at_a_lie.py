@@ -1,11 +1,13 @@
-"""How a lie is covered and a drift is fished, step by step, with each rig. Common practice, no source."""
+"""What the water shows, how a lie is covered, and how a drift is fished with each rig, step by step. Common practice, no
+source.
+"""
 
 from dataclasses import dataclass
 
 
 @dataclass(frozen=True, slots=True)
 class Steps:
-    """What is done, in its order, and the fault that most make."""
+    """What is looked at or done, in its order, and the fault that most make."""
 
     name: str
     title: str
@@ -13,7 +15,25 @@ class Steps:
     fault: str
 
 
-DRIFTS: tuple[Steps, ...] = (
+AT_A_LIE: tuple[Steps, ...] = (
+    Steps(
+        "signs", "What the water shows",
+        (
+            "Bubbles and foam: the lanes, and how fast they run. Time one over a rod's length.",
+            "Pale turning dark: the bed drops off, and fish line its edge.",
+            "A seam, fast beside slow: food next to rest, and the first place for a drift.",
+            "Boulder, log, roots, undercut: cover, with a cushion before it, beside it and behind it.",
+            "A slow pocket in fast water: overlooked, and often the best spot of all.",
+            "A flat glide at low water looks empty and is not: weed edges, faint channels. Note what low water shows: it "
+            "holds fish when it is high.",
+            "An eddy runs upstream: no tight line stays in it, a fly under a float or a dry does.",
+            "A boil, a corner pool: the bottom may run faster than the top. Fish avoid it, or hold in mid-water.",
+            "Rises that leave bubbles are at the surface, others just under it. Flies in the air prove nothing: they live for "
+            "weeks.",
+            "A fine net tells what they eat, and how large: held at the bed at first, in the top half-metre once they rise.",
+        ),
+        "Taking it for too shallow, above all where it is coloured: then the fly is never down. Sound it.",
+    ),
     Steps(
         "cover", "Up to a lie",
         (

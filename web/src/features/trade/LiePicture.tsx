@@ -1,4 +1,4 @@
-/** How a drift is fished in one picture: line and rod, the flies, and (dashed) the way that is meant. The water goes to the right. */
+/** What is looked at or done at a lie in one picture: line and rod, the flies, and (dashed) the way that is meant. The water goes to the right. */
 interface Drawn {
   seen: "side" | "above";
   rod: string;
@@ -11,7 +11,21 @@ interface Drawn {
   bubbles?: [x: number, y: number][];
 }
 
-const DRIFTS: Record<string, Drawn> = {
+const LIE: Record<string, Drawn> = {
+  signs: {
+    seen: "above",
+    rod: "M116 88L134 74L142 88",
+    line: "M152 70a15 6 0 1 1 2 10m7 -5l-7 5l7 4M26 70a12 7 0 1 0 24 0a12 7 0 1 0 -24 0M33 70a5 3 0 1 0 10 0a5 3 0 1 0 -10 0",
+    minded: "M118 40H152",
+    way: "M52 66C96 58 150 62 212 52",
+    solid: [[102, 40, 10]],
+    bubbles: [
+      [88, 58],
+      [124, 56],
+      [148, 58],
+      [176, 54],
+    ],
+  },
   cover: {
     seen: "above",
     rod: "M176 96L150 84",
@@ -56,8 +70,8 @@ const DRIFTS: Record<string, Drawn> = {
   },
 };
 
-export function DriftPicture({ drift, title }: { drift: string; title: string }) {
-  const one = DRIFTS[drift];
+export function LiePicture({ part, title }: { part: string; title: string }) {
+  const one = LIE[part];
   if (!one) return null;
   const side = one.seen === "side";
   return (
