@@ -235,6 +235,25 @@ def test_feeding_level__overrides_the_bed() -> None:
     assert mid.zone.low_m > 0.0
 
 
+@pytest.mark.parametrize(
+    "water",
+    [
+        Water(1.0, 0.5, "weed_channel", bed="gravel", temperature_c=8.0),
+        Water(1.2, 0.7, "run", bed="gravel", temperature_c=8.0),
+        Water(0.8, 0.7, "seam", bed="gravel", temperature_c=8.0),
+        Water(1.5, 0.9, "run", bed="gravel", temperature_c=8.0),
+    ],
+)
+def test_grayling__are_fished_with_3_to_4_mm_and_closer_to_the_bed_than_trout(water: Water) -> None:
+    """Common practice, no source."""
+    trout = Situation(water, Place(7.0))
+    grayling = replace(trout, fish=Fish(species="grayling"))
+    one, other = (of("euro", situation).evaluation for situation in (grayling, trout))
+    assert one.rig.point.bead_mm is not None
+    assert 3.0 <= one.rig.point.bead_mm <= 4.0
+    assert one.zone.high_m < other.zone.high_m
+
+
 @given(st.floats(0.4, 2.0), st.floats(0.2, 1.2))
 @settings(max_examples=20)
 def test_advised_fly__hangs_clear_of_the_stones_and_goes_with_its_water(depth: float, speed: float) -> None:

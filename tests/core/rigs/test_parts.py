@@ -18,7 +18,7 @@ from deriva.core.model.caution import LOCAL_RULES
 from deriva.core.model.logged import Outcome
 from deriva.core.model.quantity import plain, qty
 from deriva.core.model.rig import RIG_KINDS, Rig
-from deriva.core.model.situation import School
+from deriva.core.model.situation import Fish, School
 from deriva.core.model.water import DECILE_Z, Water
 from deriva.core.record.tally import tally
 from deriva.core.rigs.assemble import assemble
@@ -48,11 +48,12 @@ def test_thumb__float_at_1_5_to_2_depths_in_fast_water_and_one_in_slow() -> None
 
 
 def test_zone__slow_layer_by_the_bed_unless_they_feed_higher() -> None:
-    bed = strike_zone(feeding="bottom", depth_m=1.0, temperature_c=11.0)
+    bed = strike_zone(Fish("bottom"), depth_m=1.0, temperature_c=11.0)
     assert (bed.low_m, bed.high_m) == (0.0, 0.25)
-    assert strike_zone(feeding="bottom", depth_m=1.0, temperature_c=3.0).high_m < bed.high_m
-    assert strike_zone(feeding="mid", depth_m=1.0, temperature_c=11.0).low_m > bed.high_m
-    assert strike_zone(feeding="surface", depth_m=1.0, temperature_c=11.0).high_m == 1.0
+    assert strike_zone(Fish("bottom"), depth_m=1.0, temperature_c=3.0).high_m < bed.high_m
+    assert strike_zone(Fish("bottom", "grayling"), depth_m=1.0, temperature_c=11.0).high_m < bed.high_m
+    assert strike_zone(Fish("mid"), depth_m=1.0, temperature_c=11.0).low_m > bed.high_m
+    assert strike_zone(Fish("surface"), depth_m=1.0, temperature_c=11.0).high_m == 1.0
 
 
 def test_depths__five_equal_shares_of_a_log_normal_belief() -> None:

@@ -238,9 +238,7 @@ SOLVED, READ_OFF = Settle(kept=False), Settle(kept=True)
 def worth_in(rig: Rig, situation: Situation, column: Column, one: Hung, *, drift_m: float) -> Worth:
     """Return what a settled rig is worth in one column, over ``drift_m`` metres of drift."""
     depth, tip = column.depth_m, rig.float_ is None
-    zone = strike_zone(
-        feeding=situation.fish.level, depth_m=depth, temperature_c=situation.water.temperature_c
-    )
+    zone = strike_zone(situation.fish, depth_m=depth, temperature_c=situation.water.temperature_c)
     kin = family(rig, situation.water.bed, situation.water.temperature_c)
     lowest = depth if one.grounded else max(0.0, depth - one.low_m)
     upper = -1.0 if rig.dropper is None else max(0.0, depth - one.upper_m)
@@ -288,9 +286,7 @@ def tried(
     settle: Settle = SOLVED,
 ) -> Tried:
     """Settle a rig in one column by the search and reckon its time in the strike zone there."""
-    zone = strike_zone(
-        feeding=situation.fish.level, depth_m=column.depth_m, temperature_c=situation.water.temperature_c
-    )
+    zone = strike_zone(situation.fish, depth_m=column.depth_m, temperature_c=situation.water.temperature_c)
     scenario, steady = settle.solved(rig, situation.water, column, pace_error)
     curve = sinking(scenario, steady)
     pace_m_s = max(0.02, steady.top_speed_ratio * column.surface_speed_m_s)

@@ -13,7 +13,7 @@ from deriva.core.choose.single_dry import SingleDry, single_dry
 from deriva.core.choose.zone import strike_zone
 from deriva.core.errors import NotConverged
 from deriva.core.model.rig import NAMES, RIG_KINDS, Rig, RigKind
-from deriva.core.model.situation import Situation
+from deriva.core.model.situation import Fish, Situation
 from deriva.core.rigs.parts import (
     CARRY_MARGIN,
     DROPPER_SPACING_M,
@@ -28,6 +28,9 @@ from deriva.core.tackle.beads import LADDER_MM
 LEAST_WEIGHT = 0.02
 """What a step up the bead ladder must gain in score to be worth it over fish a metre down, more over higher and less over
 deeper ones: no heavier than needed, since a heavy fly lands hard over their heads (common practice, no source)."""
+
+UNHEEDED_MM = 3.0
+"""A bead up to this is nothing to fish that hug the bed: grayling are fished with 3 to 4 mm (common practice, no source)."""
 
 FINER_STEPS, CLOSER_STEPS_PER_M, PACE_STEPS, FLOAT_STEPS = 1.0, 10.0, 0.5, 1.0
 """Steps of the bead ladder that tippet a size finer, a metre less between two flies than usual, a tip off its plumb pace
@@ -73,14 +76,15 @@ def _off_school(rig: Rig, situation: Situation) -> float:
     return max(0.0, low - rig.depth_setting_m, rig.depth_setting_m - high) / situation.water.depth_m
 
 
-def _weight_steps(rig: Rig) -> float:
+def _weight_steps(rig: Rig, fish: Fish) -> float:
     beads = [fly.bead_mm or 0.0 for fly in (rig.point, rig.dropper) if fly is not None]
-    return sum(size < bead for bead in beads for size in LADDER_MM) + 2.0 * rig.shot_g
+    free = UNHEEDED_MM if fish.hugs_bed else 0.0
+    return sum(free <= size < bead for bead in beads for size in LADDER_MM) + 2.0 * rig.shot_g
 
 
 def _step_price(situation: Situation) -> float:
     water = situation.water
-    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
+    zone = strike_zone(situation.fish, depth_m=water.depth_m, temperature_c=water.temperature_c)
     return LEAST_WEIGHT / (water.depth_m - 0.5 * (zone.low_m + zone.high_m))
 
 
@@ -88,14 +92,14 @@ def splash(rig: Rig, situation: Situation) -> float:
     """Return the share of a drift that a rig's weight costs by falling in over fish: what :func:`price` asks for it, so far as
     they are easily put down here.
     """
-    return wariness(situation) * _weight_steps(rig) * _step_price(situation)
+    return wariness(situation) * _weight_steps(rig, situation.fish) * _step_price(situation)
 
 
 def price(rig: Rig, situation: Situation) -> float:
     """Return what a rig must gain in score to be worth it: for weight, finer tippet, flies closer than usual, a tip that
     does not leave the line plumb, a float larger than needed.
     """
-    steps = _weight_steps(rig)
+    steps = _weight_steps(rig, situation.fish)
     steps += SCHOOL_STEPS * _off_school(rig, situation)
     heavy_hook = min(fly.hook for fly in (rig.point, rig.dropper) if fly is not None)
     steps += FINER_STEPS * max(0, rig.tippet_x - tippet_x(situation, heavy_hook))

@@ -305,8 +305,7 @@ def _waters(situation: Situation, *, tip: bool) -> Waters:
     drawn = [(water.column(d, u), e) for e in errors for d, u in order]
     columns = [column for column, _ in drawn]
     zones = [
-        strike_zone(feeding=situation.fish.level, depth_m=one.depth_m, temperature_c=water.temperature_c)
-        for one in columns
+        strike_zone(situation.fish, depth_m=one.depth_m, temperature_c=water.temperature_c) for one in columns
     ]
     return Waters(
         depth=np.array([one.depth_m for one in columns]),

@@ -2,14 +2,15 @@
 
 from dataclasses import dataclass
 
+from deriva.core.model.situation import Fish
 from deriva.core.ranges import Range
-from deriva.core.tackle.food import Feeding
 from deriva.core.water.warmth import LIVELY_C, STIFF_C
 
 BOTTOM_SHARE = 0.25
 BOTTOM_M = Range(0.12, 0.40, "m", "the slow layer by the bed that fish hold in; common practice, no source")
 COLD_FACTOR, WARM_FACTOR = 0.7, 1.2
-"""Cold fish will not move for a fly, warm ones rise further to it (common practice, no source)."""
+"""Cold fish will not move for a fly, nor up from the bed those that hug it; warm ones rise further to it (common practice, no
+source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,13 +25,15 @@ class Zone:
         return self.high_m >= depth_m
 
 
-def strike_zone(*, feeding: Feeding, depth_m: float, temperature_c: float) -> Zone:
+def strike_zone(fish: Fish, *, depth_m: float, temperature_c: float) -> Zone:
     """Return the band that fish feed in: a quarter of the depth by the bed unless they feed higher."""
+    feeding = fish.level
     if feeding == "mid":
         return Zone(0.3 * depth_m, 0.7 * depth_m)
     if feeding == "surface":
         return Zone(max(0.0, depth_m - max(0.3, 0.3 * depth_m)), depth_m)
     if feeding == "mixed":
         return Zone(0.0, 0.6 * depth_m)
-    factor = COLD_FACTOR if temperature_c < STIFF_C else WARM_FACTOR if temperature_c > LIVELY_C else 1.0
+    warm = WARM_FACTOR if temperature_c > LIVELY_C else 1.0
+    factor = COLD_FACTOR if temperature_c < STIFF_C or fish.hugs_bed else warm
     return Zone(0.0, min(0.9 * depth_m, BOTTOM_M.clamp(BOTTOM_SHARE * depth_m) * factor))

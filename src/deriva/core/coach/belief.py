@@ -168,7 +168,7 @@ def _settled(rig: Rig, situation: Situation, column: Column) -> _Settled | None:
         shape=TIP_SHAPE if rig.float_ is None else FLOAT_SHAPE,
         duration=counted_m / max(0.02, one.pace * speed),
         pace=one.pace,
-        zone=strike_zone(feeding=situation.fish.level, depth_m=depth, temperature_c=water.temperature_c),
+        zone=strike_zone(situation.fish, depth_m=depth, temperature_c=water.temperature_c),
     )
 
 

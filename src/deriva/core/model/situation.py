@@ -45,6 +45,11 @@ class Fish(Checked):
         """The level they feed at: as the angler says, or as rises and net say."""
         return self.feeding or signs(self.rises, self.found).level
 
+    @property
+    def hugs_bed(self) -> bool:
+        """Whether they lie closer to the bed than trout do: grayling (common practice, no source)."""
+        return self.species.strip().lower() == "grayling"
+
 
 @dataclass(frozen=True, slots=True)
 class Rules(Checked):

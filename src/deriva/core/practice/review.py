@@ -89,9 +89,7 @@ def _bed_along(hidden: Hidden, x: Sequence[float]) -> list[float]:
 
 def _section(hidden: Hidden, game: Game, there: Waters) -> Section:
     truth, judged = hidden.truth.water, hidden.judged.water
-    zone = strike_zone(
-        feeding=hidden.truth.fish.level, depth_m=truth.depth_m, temperature_c=truth.temperature_c
-    )
+    zone = strike_zone(hidden.truth.fish, depth_m=truth.depth_m, temperature_c=truth.temperature_c)
     up = max((one.up_m for one in game.casts), default=3.0)
     x = [round(float(one), 2) for one in np.linspace(-up - 0.5, there.reach_m + 1.5, 60)]
     return Section(

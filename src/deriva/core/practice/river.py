@@ -167,7 +167,7 @@ def course(rig: Rig, hidden: Hidden, luck: Luck, how: Presented, world: World = 
     depth = max(0.2, water.depth_m * (1.0 + world.cast_share * float(luck.spread[0])))
     speed = max(0.08, water.surface_speed_m_s * (1.0 + world.cast_share * float(luck.spread[1])))
     column = bed_as_it_is(water.column(depth, speed), hidden)
-    zone = strike_zone(feeding=hidden.truth.fish.level, depth_m=depth, temperature_c=water.temperature_c)
+    zone = strike_zone(hidden.truth.fish, depth_m=depth, temperature_c=water.temperature_c)
     off = 0.04 * float(luck.spread[2]) if rig.float_ is None else 0.0
     ends = min(world.longest_s, how.drift_m / (EYE_SEES * speed))
     try:

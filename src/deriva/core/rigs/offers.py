@@ -219,7 +219,7 @@ TABLE: tuple[tuple[Ask, Give], ...] = (
     (lambda s: bool(s.fish.found), _by_net),
     (lambda s: s.fish.rises == "no_bubbles", _just_under),
     (lambda s: s.fish.spawning, _egg),
-    (lambda s: s.fish.species.strip().lower() == "grayling", _grayling),
+    (lambda s: s.fish.hugs_bed, _grayling),
     (is_high, _high_water),
     (lambda s: s.fish.level in ("mid", "surface"), _higher_up),
     (lambda s: s.water.temperature_c < STONEFLY_BELOW_C, _coldest),

@@ -65,7 +65,7 @@ def drawn_column(situation: Situation) -> DrawnColumn:
     water = situation.water
     believed = water.column()
     depths = water.depths()
-    zone = strike_zone(feeding=situation.fish.level, depth_m=water.depth_m, temperature_c=water.temperature_c)
+    zone = strike_zone(situation.fish, depth_m=water.depth_m, temperature_c=water.temperature_c)
 
     def speed(height_m: float) -> float:
         return current_speed(
