@@ -56,6 +56,15 @@ def test_zone__slow_layer_by_the_bed_unless_they_feed_higher() -> None:
     assert strike_zone(Fish("surface"), depth_m=1.0, temperature_c=11.0).high_m == 1.0
 
 
+@pytest.mark.parametrize("depth", [1.5, 2.0, 3.5])
+def test_zone__of_what_rises_through_deep_water_is_where_it_is_fished(depth: float) -> None:
+    """Common practice, no source: 60 to 90 cm below a small float, in water much deeper than that."""
+    zone = strike_zone(Fish("mid"), depth_m=depth, temperature_c=11.0)
+    down = (depth - zone.high_m, depth - zone.low_m)
+    assert 0.4 <= down[0] <= 0.6
+    assert 0.9 <= down[1] <= 1.1
+
+
 def test_depths__five_equal_shares_of_a_log_normal_belief() -> None:
     water = Water(1.2, 0.5, depth_sd_m=0.3)
     depths = water.depths()

@@ -12,6 +12,11 @@ COLD_FACTOR, WARM_FACTOR = 0.7, 1.2
 """Cold fish will not move for a fly, nor up from the bed those that hug it; warm ones rise further to it (common practice, no
 source)."""
 
+RISING_M = Range(
+    0.45, 1.05, "m", "below the surface: what rises through deep water is fished at 0.60 to 0.90 m"
+)
+"""Where they feed off the bed in water however deep (common practice, no source); a hand's breadth about it stated here."""
+
 
 @dataclass(frozen=True, slots=True)
 class Zone:
@@ -29,7 +34,7 @@ def strike_zone(fish: Fish, *, depth_m: float, temperature_c: float) -> Zone:
     """Return the band that fish feed in: a quarter of the depth by the bed unless they feed higher."""
     feeding = fish.level
     if feeding == "mid":
-        return Zone(0.3 * depth_m, 0.7 * depth_m)
+        return Zone(depth_m - min(0.7 * depth_m, RISING_M.hi), depth_m - min(0.3 * depth_m, RISING_M.lo))
     if feeding == "surface":
         return Zone(max(0.0, depth_m - max(0.3, 0.3 * depth_m)), depth_m)
     if feeding == "mixed":
