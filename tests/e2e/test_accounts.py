@@ -81,7 +81,7 @@ def fish(page: Page, taps: int) -> None:
 
 
 NOTES_THE_DOOR = """() => new MutationObserver((_, self) => {
-  if (!document.querySelector('main button, #root button')) return;
+  if (!document.querySelector('#root button')) return;
   window.opened = performance.now();
   self.disconnect();
 }).observe(document, { childList: true, subtree: true })"""

@@ -1,3 +1,5 @@
+import { Sketch } from "./Sketch";
+
 /** Each cast in one picture: the rod where it stops, the line as it flies, the way of the tip. */
 const CASTS: Record<
   string,
@@ -48,12 +50,7 @@ export function CastPicture({ cast, title }: { cast: string; title: string }) {
   if (!one) return null;
   const side = one.seen === "side";
   return (
-    <svg
-      viewBox="0 0 220 112"
-      className="w-full rounded-lg bg-ground"
-      role="img"
-      aria-label={`${title}, drawn`}
-    >
+    <Sketch title={title}>
       <rect y={side ? 88 : 8} width={220} height={side ? 24 : 80} fill="var(--water-1)" />
       <circle cx={side ? 54 : 112} cy={side ? 66 : 102} r={6} fill="var(--ink)" />
       {side && <path d="M54 72V100" stroke="var(--ink)" strokeWidth={5} />}
@@ -63,6 +60,6 @@ export function CastPicture({ cast, title }: { cast: string; title: string }) {
         <path d={one.line} stroke="var(--signal)" strokeWidth={2} />
         <path d={one.way} stroke="var(--mark)" strokeWidth={2} strokeDasharray="5 4" />
       </g>
-    </svg>
+    </Sketch>
   );
 }

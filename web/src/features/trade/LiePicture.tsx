@@ -1,3 +1,5 @@
+import { Sketch } from "./Sketch";
+
 /** What is looked at or done at a lie in one picture: line and rod, the flies, and (dashed) the way that is meant. The water goes to the right. */
 interface Drawn {
   seen: "side" | "above";
@@ -75,12 +77,7 @@ export function LiePicture({ part, title }: { part: string; title: string }) {
   if (!one) return null;
   const side = one.seen === "side";
   return (
-    <svg
-      viewBox="0 0 220 112"
-      className="w-full rounded-lg bg-ground"
-      role="img"
-      aria-label={`${title}, drawn`}
-    >
+    <Sketch title={title}>
       <rect y={side ? 40 : 8} width={220} height={side ? 72 : 80} fill="var(--water-1)" />
       {side && <rect y={100} width={220} height={12} fill="var(--bed-dark)" />}
       <path
@@ -102,6 +99,6 @@ export function LiePicture({ part, title }: { part: string; title: string }) {
       {one.solid?.map(([x, y, r]) => (
         <circle key={`${x} ${y}`} cx={x} cy={y} r={r} fill="var(--ink)" />
       ))}
-    </svg>
+    </Sketch>
   );
 }
