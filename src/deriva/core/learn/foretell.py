@@ -12,7 +12,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.rigs.resolve import resolve
 
-ENGINE = 1
+ENGINE = 2
 """Raised when what is said here changes: what an earlier one said is then said anew."""
 
 
