@@ -9,13 +9,17 @@ from hypothesis import strategies as st
 
 from deriva.core.choose.candidates import families
 from deriva.core.choose.evaluate import evaluate
+from deriva.core.choose.near import around
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
+from deriva.core.coach.options import settings_near
 from deriva.core.drift.steady import steady_drift
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
-from deriva.core.model.situation import Place, Rules, Situation
+from deriva.core.model.situation import Box, Place, Rules, Situation
+from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs.assemble import assemble
+from deriva.core.tackle.flies import Fly
 from deriva.core.water.appetite import moves
 from tests.core.situations import CLEAR_FLAT, FAR_POOL, POCKETS, RUN
 
@@ -85,6 +89,28 @@ def test_stricter_rules__never_add_a_fly_nor_shot(situation: Situation) -> None:
                 assert judged.rig.flies <= most
                 assert added or judged.rig.shot_g == 0.0
     assert all(counts == sorted(counts, reverse=True) for counts in flies.values())
+
+
+OWN = Box((), flies=tuple(Fly("tungsten nymph", 14, bead) for bead in (2.0, 2.5, 3.5)))
+
+
+@pytest.mark.parametrize("box", [None, OWN], ids=["any box", "flies of one's own"])
+@pytest.mark.parametrize("depth_m", [0.9, 1.4, 2.0])
+@pytest.mark.parametrize("kind", RIG_KINDS)
+def test_heaviest_fly__is_at_the_point_also_of_what_the_coach_and_a_device_try(
+    kind: RigKind, depth_m: float, box: Box | None
+) -> None:
+    """The point fly is the heaviest of a rig (common practice, no source), unless the angler has it the other way."""
+    here = replace(water(depth_m, 0.6), rules=Rules(max_flies=3), box=box)
+    tried = list(families(here, kind))
+    two = [one for one in tried if one.dropper is not None]
+    assert {one.point.bead_mm for one in two} == {one.point.bead_mm for one in tried}  # the second fly stays
+    heavy = replace(
+        max(two, key=lambda one: one.dropper.bead_mm or 0.0 if one.dropper else 0.0), depth_setting_m=1.2
+    )
+    near = around([Tuning.of(heavy)]).find(kind, here)
+    for one in [*tried, *settings_near(heavy, here), *near]:
+        assert one.dropper is None or (one.dropper.bead_mm or 0.0) <= (one.point.bead_mm or 0.0)
 
 
 @given(st.floats(0.05, 5.0), st.floats(1.0, 3.0))

@@ -15,7 +15,7 @@ from deriva.core.drift.steady import steady_drift
 from deriva.core.errors import DerivaError, NotConverged, NotRead
 from deriva.core.model.column import Column
 from deriva.core.model.logged import LoggedDrift, Outcome
-from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
+from deriva.core.model.rig import ENDS_M, RIG_KINDS, Rig, RigKind
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
@@ -119,7 +119,8 @@ def by_search(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[], None]]:
 def test_response__is_within_two_hundredths_of_the_search_s(
     kind: RigKind, by_search: Callable[[], None]
 ) -> None:
-    questions = list(asked(kind, 240))
+    # a few in each of many waters: of 1 440 under an indicator 95 in 100 are within 0.018; twelve waters say 0.012 to 0.030
+    questions = list(asked(kind, 240, each=4))
     read = [respond(*one) for one in questions]
     by_search()
     solved_ = [respond(*one) for one in questions]
@@ -189,7 +190,7 @@ def test_off_pace__is_the_same_whatever_was_asked_before() -> None:
         lines = [
             replace(rig, depth_setting_m=one)
             for one in longer
-            if (rig.dropper_spacing_m or 0.0) < one < DEPTH_SETTING_M.hi
+            if (rig.dropper_spacing_m or 0.0) + ENDS_M <= one < DEPTH_SETTING_M.hi
         ]
         _descent.cache_clear()
         step_by_step = [off_pace(one, situation.water, column, -0.08) for one in lines]

@@ -24,7 +24,7 @@ from deriva.core.rigs.parts import (
     tippet_x,
     weight_n,
 )
-from deriva.core.tackle.beads import ORDINARY_MM
+from deriva.core.tackle.beads import LADDER_MM, ORDINARY_MM
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import Float
 
@@ -46,14 +46,15 @@ TWO_HEAVY_M = 1.2
 """From this depth on the upper fly may be as heavy as an ordinary point (common practice, no source)."""
 
 
-def _dropper_choices(situation: Situation, kind: RigKind) -> tuple[Fly | None, ...]:
+def _dropper_choices(situation: Situation, kind: RigKind, point: Fly) -> tuple[Fly | None, ...]:
+    """Return the upper flies to try above a point fly, which is the heaviest but where the angler has it the other way."""
     hooks_left = situation.rules.max_flies - (2 if kind == "dry_dropper" else 1)
     if hooks_left < 1 or situation.school.flies == "one" or one_fly_will_do(situation):
         return (None,)
     if situation.school.heavy == "first":
         return (trailing_fly(situation),)
-    light = dropper_fly(situation)
-    if light is None or situation.water.depth_m < TWO_HEAVY_M:
+    light = dropper_fly(situation, point_mm=point.bead_mm or LADDER_MM[0])
+    if light is None or situation.water.depth_m < TWO_HEAVY_M or (point.bead_mm or 0.0) < ORDINARY_MM:
         return (light,)
     heavy = dropper_fly(situation, ORDINARY_MM)
     return (light,) if heavy is None else (light, heavy)
@@ -115,7 +116,7 @@ def families(situation: Situation, kind: RigKind, *, fine: bool = True) -> Itera
         point = point_fly(situation, bead_mm)
         usual = tippet_x(situation, point.hook)
         tippets = (usual, usual + 1) if fine and usual < FINEST_X else (usual,)
-        for k, upper in enumerate(_dropper_choices(situation, kind)):
+        for k, upper in enumerate(_dropper_choices(situation, kind, point)):
             closely = fine and k == 0  # a heavy upper fly is tried on the usual tippet, at the usual distance
             first, last = point, upper
             if upper is not None and situation.school.heavy == "first":

@@ -17,6 +17,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.rigs.offers import points
 from deriva.core.rigs.packed import along
+from deriva.core.rigs.parts import outweighed
 from deriva.core.rigs.resolve import resolve
 
 CLOSE_LOOKS = 3
@@ -24,15 +25,17 @@ CLOSE_LOOKS = 3
 
 
 def _set_anew(tuning: Tuning, situation: Situation) -> Iterator[Rig]:
-    """Yield a rig on every bead at every coarse setting that it hangs on."""
+    """Yield a rig on every bead at every coarse setting that it hangs on, the heaviest fly where the angler has it."""
     for bead in dict.fromkeys((tuning.point_bead_mm, *points(situation))):
         for setting in settings(situation, tuning.rig, fine=False):
             try:
-                yield resolve(
+                anew = resolve(
                     replace(tuning, depth_setting_m=setting, point_bead_mm=bead, float_=None), situation
                 )
             except DerivaError:
                 continue  # no float carries it, or the flies do not fit
+            if not outweighed(anew, situation):
+                yield anew
 
 
 def _promise(rig: Rig, situation: Situation) -> float | None:

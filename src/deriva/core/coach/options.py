@@ -31,7 +31,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.offers import points
-from deriva.core.rigs.parts import DRY_LONGEST_M
+from deriva.core.rigs.parts import DRY_LONGEST_M, outweighed
 from deriva.core.rigs.resolve import resolve
 from deriva.core.tackle.beads import LADDER_MM
 
@@ -188,12 +188,17 @@ def tying(rig: Rig, after: Rig) -> float:
 
 
 def _set_so(on: Rig, situation: Situation, wanted: Iterable[tuple[float, float | None]]) -> list[Rig]:
-    """Return a rig with other lengths and beads, where it hangs: the float is chosen anew for the weight."""
+    """Return a rig with other lengths and beads, where it hangs: the float is chosen anew for the weight, and the heaviest fly
+    stays where the angler has it.
+    """
     found: list[Rig] = []
+    so_already = outweighed(on, situation)
     for setting, mm in wanted:
         tuning = replace(Tuning.of(on), depth_setting_m=setting, point_bead_mm=mm, float_=None)
         with suppress(DerivaError):  # no float carries it, or the flies do not fit
-            found.append(resolve(tuning, situation))
+            anew = resolve(tuning, situation)
+            if so_already or not outweighed(anew, situation):
+                found.append(anew)
     return found
 
 

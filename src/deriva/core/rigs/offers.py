@@ -276,20 +276,25 @@ def point_fly(situation: Situation, bead_mm: float | None) -> Fly:
     return max(there, key=lambda fly: likeness(fly, asked), default=asked)
 
 
-def dropper_fly(situation: Situation, bead_mm: float | None = None) -> Fly | None:
+def dropper_fly(
+    situation: Situation, bead_mm: float | None = None, *, point_mm: float | None = None
+) -> Fly | None:
     """Return the upper fly: the one wanted, or from a box of flies the likest of the light ones, None where it has none; on
-    ``bead_mm`` where the upper one is to be heavy too.
+    ``bead_mm`` where the upper one is to be heavy too. A light one is no heavier than a point fly on ``point_mm``.
     """
     asked = wanted_dropper(situation)
+    most_mm = HEAVIEST_DROPPER_MM if point_mm is None else min(HEAVIEST_DROPPER_MM, point_mm)
     if bead_mm is not None:
         asked = replace(asked, bead_mm=bead_mm, hook=fitting_hook(asked.hook, bead_mm))
+    elif asked.bead_mm is not None:
+        asked = replace(asked, bead_mm=min(asked.bead_mm, most_mm))
     box = situation.box
     if box is None or box.flies is None:
         return asked
     there = [
         fly
         for fly in box.flies
-        if (fly.bead_mm == bead_mm if bead_mm is not None else (fly.bead_mm or 0.0) <= HEAVIEST_DROPPER_MM)
+        if (fly.bead_mm == bead_mm if bead_mm is not None else (fly.bead_mm or 0.0) <= most_mm)
     ]
     return max(there, key=lambda fly: likeness(fly, asked), default=None)
 

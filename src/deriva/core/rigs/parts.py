@@ -1,9 +1,10 @@
 """The parts that a rig is given where the angler does not say: fly, hook, tippet, tag, float, pace of the tip."""
 
-from deriva.core.model.rig import RigKind
+from deriva.core.model.rig import Rig, RigKind
 from deriva.core.model.situation import Situation
 from deriva.core.model.water import WaterKind, roughness
 from deriva.core.rigs.offers import CLEAR_M, COLOURED_M, LARGE_HOOK, ROUGH_M_S, SLOW_M_S, is_low_and_clear
+from deriva.core.tackle.beads import LADDER_MM
 from deriva.core.tackle.flies import Fly, fly_body
 from deriva.core.tackle.floats import DRIES, INDICATORS, Float
 from deriva.core.tackle.materials import TIN
@@ -138,6 +139,15 @@ def dropper_tag(situation: Situation) -> float:
     """Return the tag of the upper fly, m: none where it sits on the line, as a heavy one that anchors the rig does."""
     school = situation.school
     return DROPPER_TAG_M if school.tied == "tag" and school.heavy == "point" else 0.0
+
+
+def outweighed(rig: Rig, situation: Situation) -> bool:
+    """Return whether the upper fly is heavier than the point fly for an angler whose heaviest is at the point; beside a point
+    with little or no bead the smallest of the ladder is none that weighs.
+    """
+    if rig.dropper is None or situation.school.heavy == "first":
+        return False
+    return (rig.dropper.bead_mm or 0.0) > max(rig.point.bead_mm or 0.0, LADDER_MM[0])
 
 
 def hangs(spacing_m: float | None, setting_m: float) -> bool:

@@ -51,7 +51,8 @@ def _tuned_flies(tuning: Tuning, situation: Situation, *, two: bool) -> tuple[Fl
     if first:
         upper = trailing_fly(situation, tuning.point_bead_mm)
     else:
-        upper = dropper_fly(situation, tuning.dropper_bead_mm) or dropper_fly(situation)
+        light_mm = tuning.point_bead_mm or LADDER_MM[0]
+        upper = dropper_fly(situation, tuning.dropper_bead_mm) or dropper_fly(situation, point_mm=light_mm)
     if upper is None:
         raise Impossible("tuning.flies: the box holds no light fly for the dropper", field="tuning.flies")
     if first:
