@@ -1,13 +1,16 @@
 """The least change that is worth it, two rigs compared over all waters, and the build of one to tie."""
 
+import re
+from collections.abc import Callable
 from dataclasses import replace
 
 import pytest
 
 from deriva.core.choose.background import seen_against
-from deriva.core.choose.change import CYCLE_S, WORTH_DRIFTS, Change, changes
+from deriva.core.choose.change import CYCLE_S, SAME_M, SECONDS, WORTH_DRIFTS, changes
 from deriva.core.choose.compare import better_over, turning_depth, zone_map
 from deriva.core.choose.evaluate import evaluate
+from deriva.core.choose.judge import Usable
 from deriva.core.choose.presentations import WAYS, presentations
 from deriva.core.choose.schools import DISAGREEMENTS
 from deriva.core.choose.search import advise
@@ -79,26 +82,53 @@ def test_change__with_one_drift_left_nothing_is_worth_a_knot() -> None:
     assert found.advised is None
 
 
-def parts_changed(rig: Rig, change: Change) -> set[str]:
-    after = change.rig
-    return {
-        name
-        for name, was, now in (
-            ("bead", rig.point.bead_mm, after.point.bead_mm),
-            ("flies", rig.dropper is None, after.dropper is None),
-            ("tippet", rig.tippet_x, after.tippet_x),
-            ("shot", rig.shot_g, after.shot_g),
-        )
-        if was != now
-    }
+TOLD: dict[str, tuple[Callable[[Rig], object], str]] = {
+    "bead": (lambda one: one.point, "er: a |Another fly"),
+    "flies": (lambda one: (one.dropper, one.dropper_spacing_m), "dropper"),
+    "tippet": (lambda one: one.tippet_x, " tippet, "),
+    "shot": (lambda one: one.shot_g, "of tin"),
+    "float": (lambda one: one.float_, "Take the|Tie on the"),
+    "depth": (lambda one: one.depth_setting_m, "Lengthen|Shorten|Slide"),
+}
+"""Every part of a rig, and the words that say that it is changed."""
+
+SLOW, DEEP, FAST = (
+    Situation(water, Place(6.0))
+    for water in (Water(0.7, 0.3, "glide"), Water(2.0, 0.6, "pool"), Water(0.7, 1.0, "pocket"))
+)
 
 
-def test_change__each_touches_one_part_and_the_line() -> None:
-    rig = too_short(best("indicator", FAR_POOL), 0.6)
-    for one in changes(rig, FAR_POOL, wide).options:
-        if one.kind == "rig":
+@pytest.mark.parametrize("there", [SLOW, DEEP, FAST, FAR_POOL], ids=["slow", "deep", "fast", "far"])
+@pytest.mark.parametrize("here", [RUN, SLOW, DEEP], ids=["from a run", "from a glide", "from a pool"])
+@pytest.mark.parametrize("kind", RIG_KINDS)
+def test_change__says_every_part_that_it_touches_and_brings_as_much_as_the_advice(
+    kind: RigKind, here: Situation, there: Situation
+) -> None:
+    """From lie to lie with what is on: a part, the float that its weight asks for and the line; or more, which is a new rig."""
+    rig = best(kind, here)
+    found = changes(rig, there, wide)
+    for one in found.options:
+        if one.rig.kind != rig.kind:
+            assert one.kind == "rig"
             continue
-        assert parts_changed(rig, one) == (set() if one.kind == "depth" else {one.kind})
+        touched = {part for part, (what, _) in TOLD.items() if what(one.rig) != what(rig)}
+        if abs(one.rig.depth_setting_m - rig.depth_setting_m) < SAME_M:
+            touched -= {"depth"}
+        assert {part for part, (_, words) in TOLD.items() if re.search(words, one.words)} == touched, (
+            one.words
+        )
+        parts = touched - {"depth"}
+        asked = parts - {"float"} if parts & {"bead", "flies", "shot"} else parts
+        assert one.kind == ("rig" if len(asked) > 1 else next(iter(asked), "depth"))
+    brings = max([0.0, *(one.worth for one in found.options)])
+    wanted = advise(there, wide)
+    for best_ in (
+        wanted.of(kind),
+        wanted.usable[0],
+    ):  # of all that could be tied on, though it take as long as a new rig
+        if isinstance(best_, Usable):
+            left = found.drifts - SECONDS["rig"] / CYCLE_S
+            assert brings >= best_.score * left - found.now.score * found.drifts - 1e-9
 
 
 def test_map__is_the_share_of_each_water_and_none_of_it_is_made_up() -> None:

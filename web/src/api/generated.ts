@@ -2555,7 +2555,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "rig";
+            kind: "depth" | "bead" | "flies" | "tippet" | "shot" | "float" | "rig";
             /** Words */
             words: string;
             /**
