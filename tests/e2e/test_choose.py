@@ -82,6 +82,28 @@ def test_rod__in_hand_says_what_a_rig_is_built_on(page: Page) -> None:
     expect(page.get_by_role("main")).to_contain_text("on a thin line")
 
 
+def test_dry__that_a_heavier_bead_would_pull_under_is_changed_with_it(page: Page, running: Running) -> None:
+    """What the coach says is set in two taps, whatever floats now."""
+    fish_with(page, "Ash run", "Dry-dropper")
+    page.get_by_role("button", name="Change setting").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_text("Fly, dropper, float, tippet").click()
+    sheet.get_by_role("radio", name="size 12 hair-wing caddis").click()
+    for _ in range(4):
+        sheet.get_by_role("button", name="less point bead").click()
+    sheet.get_by_role("button", name="Set it").click()
+    heading(page, "2.0 mm")
+    said = page.get_by_role("button", name=re.compile("^(Heavier|Deeper) to .*, size (10|8) foam"))
+    said.click()
+    expect(sheet).to_contain_text(re.compile("size (10|8) foam"))
+    sheet.get_by_role("button", name="Set it").click()
+    heading(page, re.compile(r"[34]\.[05]\smm"))
+    page.get_by_role("button", name="Clean").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
+    stored = running.stored("select setup ->> 'float' from setting order by at desc limit 1")
+    assert "foam" in stored[0][0]
+
+
 def test_dry__is_dried_and_which_way_it_is_fished_is_logged(page: Page, running: Running) -> None:
     fish_with(page, "Ash run", "Dry-dropper")
     page.get_by_role("button", name="Clean").click()

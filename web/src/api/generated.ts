@@ -1649,7 +1649,8 @@ export interface components {
         /**
          * Advised
          * @description What to do next: setting and bead of the rig that is on, and the reason in one sentence. The point fly where it is to be
-         *     another; where the rig is, ``rig`` is that one, and ``start_…`` where to start again with it.
+         *     another; where the rig is, ``rig`` is that one, and ``start_…`` where to start again with it. ``float_`` is the float or dry
+         *     to change to where the one that is on would go under.
          */
         Advised: {
             /**
@@ -1678,6 +1679,8 @@ export interface components {
             start_setting_m?: number | null;
             /** Start Bead Mm */
             start_bead_mm?: number | null;
+            /** Float */
+            float?: string | null;
         };
         /**
          * AheadOut

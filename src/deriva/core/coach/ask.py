@@ -1,5 +1,6 @@
 """A coach's question as it comes in, from the wire or from the phone itself, and the answer to it."""
 
+from contextlib import suppress
 from dataclasses import asdict, dataclass, replace
 from typing import Annotated
 
@@ -74,7 +75,10 @@ def _newest(drifts: tuple[Fished, ...]) -> tuple[Fished, ...]:
     return drifts
 
 
-def _so_set(one: Fished | Tuning) -> tuple[float, float | None]:
+_TAKE = {"indicator": "take", "dry": "tie on"}
+
+
+def _so_set(one: Fished | Tuning | Advised) -> tuple[float, float | None]:
     """Return depth setting, m, and bead, mm."""
     return one.depth_setting_m, one.point_bead_mm
 
@@ -136,9 +140,10 @@ def coached(asked: Asked, search: Search) -> Coaching:
 def word(asked: Asked, search: Search) -> Coaching:
     """Return the coach's word: after the drifts so far; before the first, what to begin with in place of the rig told of.
 
-    While the line holds every drift back, nothing is let down further or made heavier: it is to be fed faster first.
+    While the line holds every drift back, nothing is let down further or made heavier: it is to be fed faster first. What the
+    float that is on would not carry comes with one that does.
     """
-    done = _reckoned(asked, search)
+    done = _afloat(_reckoned(asked, search), asked)
     why, action = why_feed_faster(asked.drifts, asked.rig), done.advice.action
     if why is None or action not in ("hold", "deeper", "heavier"):
         return done
@@ -174,6 +179,22 @@ def _begun(done: Coaching, asked: Asked, on: Tuning) -> Coaching:
     return begun(done, at_spot(asked.situation, asked.bottom, asked.here), rig, hangs=asked.hangs)
 
 
+def _afloat(done: Coaching, asked: Asked) -> Coaching:
+    """Return the same with the float or dry that carries what is to be tied on, where the one that is on would go under."""
+    advice, on = done.advice, asked.tuning
+    if on is None or on.float_ is None or advice.rig != on.rig or advice.point_bead_mm == on.point_bead_mm:
+        return done
+    setting, bead = _so_set(advice)
+    with suppress(Impossible):  # it carries that too
+        resolve(replace(on, depth_setting_m=setting, point_bead_mm=bead), asked.situation)
+        return done
+    larger = _rig(asked, setting, bead).float_
+    if larger is None:
+        return done
+    reason = f"{advice.reason} It would pull the {on.float_} under: {_TAKE[larger.kind]} the {larger.name}."
+    return replace(done, advice=replace(advice, reason=reason, float_=larger.name))
+
+
 def _is_clean(one: Fished, on: Tuning, here: Spot) -> bool:
     """Return whether a drift was clean, here, and with the rig that is on."""
     return one.outcome == "clean" and one.spot == here and _so_set(one) == _so_set(on)
@@ -195,6 +216,7 @@ def written(done: Coaching) -> dict[str, object]:
             "point_dressing": advice.point_dressing,
             "start_setting_m": advice.start_setting_m,
             "start_bead_mm": advice.start_bead_mm,
+            "float": advice.float_,
         },
         "rule_of_thumb": None
         if thumb is None

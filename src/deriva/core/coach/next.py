@@ -57,7 +57,8 @@ LEARNED_DRIFTS, LEARNED_SHARE = 5, 0.8
 @dataclass(frozen=True, slots=True)
 class Advised:
     """What to do next: setting and bead of the rig that is on, and the reason in one sentence. The point fly where it is to be
-    another; where the rig is, ``rig`` is that one, and ``start_…`` where to start again with it.
+    another; where the rig is, ``rig`` is that one, and ``start_…`` where to start again with it. ``float_`` is the float or dry
+    to change to where the one that is on would go under.
     """
 
     action: Action
@@ -70,6 +71,7 @@ class Advised:
     point_dressing: str | None = None
     start_setting_m: float | None = None
     start_bead_mm: float | None = None
+    float_: str | None = None
 
 
 @dataclass(frozen=True, slots=True)

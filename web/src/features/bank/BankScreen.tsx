@@ -320,7 +320,11 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           weed={the.weed}
           suggested={
             advised && changes(advised)
-              ? { depth: advised.advice.depth_setting_m, bead: advised.advice.point_bead_mm }
+              ? {
+                  depth: advised.advice.depth_setting_m,
+                  bead: advised.advice.point_bead_mm,
+                  float: advised.advice.float ?? null,
+                }
               : null
           }
         />

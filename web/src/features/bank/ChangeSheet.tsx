@@ -30,8 +30,8 @@ interface Props {
   situation: Situation;
   /** The single dry that could be tied on instead; null where none is worth it. */
   dry: DrySetup | null;
-  /** What the coach would set, a tap away. */
-  suggested: { depth: number; bead: number | null } | null;
+  /** What the coach would set, a tap away; its float where the one that is on would go under. */
+  suggested: { depth: number; bead: number | null; float: string | null } | null;
   /** Opened by the coach's word: it is what is to be set. Otherwise one starts from what hangs on the rod. */
   onCoach: boolean;
   weed: Weed;
@@ -201,10 +201,12 @@ function RestOfRig({
   setup,
   dry,
   limits,
+  carrier,
   to,
   onChange,
 }: {
   setup: Setup;
+  carrier: string | null | undefined;
   /** Its float is a dry. */
   dry: boolean;
   limits: NonNullable<RigInHand["limits"]>;
@@ -214,7 +216,6 @@ function RestOfRig({
   const { bead: beadOf } = useUnits();
   const choices = limits.point_flies ?? []; // a rig kept by an app from before knows of none
   const flies = fliesOn(setup, limits, to);
-  const carrier = to.float ?? setup.float;
   const tippet = to.tippet_x ?? setup.tippet_x;
   const chosen = to.fly === undefined ? undefined : choices[to.fly];
   const point = chosen ? { point_form: chosen.form, point_hook: chosen.hook } : setup;
@@ -287,6 +288,8 @@ export function ChangeSheet({ angler, onClose, inHand, situation, dry, suggested
   const [error, setError] = useState<unknown>(null);
   const rod = { depth: inHand.depth_setting_m, bead: inHand.point_bead_mm };
   const { depth, bead } = change ?? (onCoach && suggested ? suggested : rod);
+  const asSuggested = suggested?.depth === depth && suggested.bead === bead;
+  const carrier = rest.float ?? (asSuggested ? suggested.float : null) ?? inHand.setup.float;
   const fly = rest.fly === undefined ? undefined : inHand.limits?.point_flies[rest.fly];
   const tied = fly && {
     point_form: fly.form,
@@ -297,14 +300,20 @@ export function ChangeSheet({ angler, onClose, inHand, situation, dry, suggested
     const wanted = { depth_setting_m: depth, point_bead_mm: bead };
     const { tippet_x = inHand.setup.tippet_x } = rest;
     const flies = inHand.limits ? fliesOn(inHand.setup, inHand.limits, rest) : inHand.setup.flies;
-    const float = rest.float ?? inHand.setup.float;
     // a dropper that goes on is chosen as the advisor would; the rest stays as it is
     const upper =
       flies > inHand.setup.flies
         ? { dropper_bead_mm: null, dropper_spacing_m: null, dropper_tag_m: null }
         : {};
-    const tuning = { ...tuningOf(inHand.rig, inHand.setup), ...upper, ...wanted, tippet_x, flies, float };
-    let setup: Setup = { ...inHand.setup, ...wanted, tippet_x, float, ...tied };
+    const tuning = {
+      ...tuningOf(inHand.rig, inHand.setup),
+      ...upper,
+      ...wanted,
+      tippet_x,
+      flies,
+      float: carrier,
+    };
+    let setup: Setup = { ...inHand.setup, ...wanted, tippet_x, float: carrier, ...tied };
     try {
       setup = (await hang(situation, tuning)).setup ?? setup;
       // the fly stays on where only the line is changed, also one that was tied on for another
@@ -353,6 +362,7 @@ export function ChangeSheet({ angler, onClose, inHand, situation, dry, suggested
         setup={inHand.setup}
         dry={inHand.rig === "dry_dropper"}
         limits={limits}
+        carrier={carrier}
         to={rest}
         onChange={(to) => {
           setRest(to);
@@ -363,6 +373,7 @@ export function ChangeSheet({ angler, onClose, inHand, situation, dry, suggested
       {suggested && !onCoach && (
         <Button className="w-full" onClick={() => setChange(suggested)}>
           The coach's: {show(suggested.depth, "m")} with {beadOf(suggested.bead)}
+          {suggested.float && `, ${suggested.float}`}
         </Button>
       )}
       {error !== null && (

@@ -80,6 +80,7 @@ export function CoachDo({
       ) : (
         <span className="line-clamp-2 text-[min(1.125rem,8cqi)]">
           {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {beadOf(advice.point_bead_mm)}
+          {advice.float && `, ${advice.float}`}
         </span>
       )}
     </button>
