@@ -334,7 +334,7 @@ function Bank(props: Fishing & { instead: InHand | null }) {
           coaching={advised}
           inHand={inHand}
           situation={situation}
-          limits={advice?.ranked.find((one) => one.rig === advised.advice.rig)?.limits ?? null}
+          known={advice?.ranked.find((one) => one.rig === advised.advice.rig) ?? null}
           onClose={() => setSheet(null)}
         />
       )}

@@ -1,6 +1,7 @@
 import { useState } from "react";
-import type { Coaching, Limits, Situation } from "../../api/client";
+import type { Coaching, Ranked, Situation } from "../../api/client";
 import { NotHere } from "../../local/engine";
+import { tuningOf } from "../../local/inhand";
 import { device, type RigInHand } from "../../local/records";
 import { hang } from "../../queries/water";
 import { Button, Trouble } from "../../ui/parts";
@@ -12,13 +13,13 @@ interface Props {
   coaching: Coaching;
   inHand: RigInHand;
   situation: Situation;
-  /** How far the other rig can be changed once it is on; null where that is not known here. */
-  limits: Limits | null;
+  /** The other rig as it is advised here, with all its parts; null where that is not known here. */
+  known: Ranked | null;
   onClose: () => void;
 }
 
 /** Another fly or another rig, as the coach says: the next drift is logged with it. */
-export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props) {
+export function TieSheet({ coaching, inHand, situation, known, onClose }: Props) {
   const { show, say, bead: beadOf } = useUnits();
   const [error, setError] = useState<unknown>(null);
   const { advice } = coaching;
@@ -33,9 +34,12 @@ export function TieSheet({ coaching, inHand, situation, limits, onClose }: Props
     await device.inHand.put({ ...inHand, setup, at: new Date().toISOString() });
   };
   const rig = async () => {
-    const { setup } = await hang(situation, { rig: advice.rig, depth_setting_m, point_bead_mm, shot_g: 0 });
+    // the coach says where to start with it; how many flies, how far apart and on what tippet is the advice's
+    const parts = known?.setup ? tuningOf(advice.rig, known.setup) : { rig: advice.rig, shot_g: 0 };
+    const { setup } = await hang(situation, { ...parts, depth_setting_m, point_bead_mm, float: null });
     if (!setup) return;
     const at = new Date().toISOString();
+    const limits = known?.limits ?? null;
     await device.inHand.put({
       ...{ lie: inHand.lie, rig: advice.rig, depth_setting_m, point_bead_mm, setup, limits, at },
     });
