@@ -137,7 +137,7 @@ def test_coach__writes_the_fields_of_the_contract() -> None:
         < out["depth_belief_m"]["p90"]
         < 4.0
     )
-    assert set(out["advice"]) >= {"action", "depth_setting_m", "point_bead_mm", "reason"}
+    assert set(out["advice"]) >= {"action", "depth_setting_m", "point_bead_mm", "reason", "float"}
     assert out["advice"]["action"] == "deeper"
     assert out["advice"]["depth_setting_m"] > 0.7
     assert out["rule_of_thumb"]["action"] == "hold"

@@ -69,14 +69,14 @@ def _advise(asked: Situation) -> object:
 
 
 def _coach(asked: Asked) -> dict[str, Any]:
-    found: dict[str, Any] = plain_json(coach_out(rigging.coach(asked)).model_dump())  # type: ignore[assignment]
+    found: dict[str, Any] = plain_json(coach_out(rigging.coach(asked)).model_dump(by_alias=True))  # type: ignore[assignment]
     return found
 
 
 def _coach_ahead(asked: Asked) -> dict[str, Any]:
     """With the search card: it takes dozens of times as long, so that many questions in one process go without."""
     return _coach(asked) | {
-        "next": [plain_json(one.model_dump()) for one in steps_out(rigging.search_ahead(asked))]
+        "next": [plain_json(one.model_dump(by_alias=True)) for one in steps_out(rigging.search_ahead(asked))]
     }
 
 

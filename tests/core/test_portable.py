@@ -90,7 +90,7 @@ def test_coach__fish_on_the_upper_fly_say_that_they_feed_higher() -> None:
 def test_coach__plain_python_gives_the_compiled_advice(rig: str) -> None:
     asked = [{"situation": s, "rig": rig, "drifts": DRIFTS[:n]} for s in SITUATIONS for n in (1, 4)]
     for question, got in zip(asked, on_the_phone([("coach", {"asked": one}) for one in asked]), strict=True):
-        want = coach_out(coach(read_noun(Asked, question))).model_dump()
+        want = coach_out(coach(read_noun(Asked, question))).model_dump(by_alias=True)
         assert got["answer"]["advice"] == want["advice"]
         assert got["answer"]["rule_of_thumb"] == want["rule_of_thumb"]
         assert got["answer"]["notes"] == want["notes"]

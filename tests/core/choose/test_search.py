@@ -325,6 +325,23 @@ def test_box__limits_and_says_what_is_missing() -> None:
     assert all(isinstance(j, NotHere) and "No weighted fly" in j.why for j in empty)
 
 
+@pytest.mark.parametrize(
+    "school", [School(), School(heavy="first")], ids=["at the point", "first on the line"]
+)
+@pytest.mark.parametrize("situation", [RUN, FAR_POOL, POCKETS])
+@pytest.mark.parametrize("beads", [(3.0, 3.5), (2.5, 4.0)])
+def test_box__holds_whatever_is_advised(
+    beads: tuple[float, ...], situation: Situation, school: School
+) -> None:
+    """Any fly on its beads, or on none; or no fly but its own: at the point, above it, and behind it."""
+    own = tuple(Fly("tungsten nymph", 14, mm) for mm in beads)
+    for box in (Box(beads), Box((), flies=own)):
+        mine = replace(situation, box=box, school=school, rules=Rules(max_flies=3))
+        for one in advise(mine, wide).usable:
+            for fly in (one.rig.point, one.rig.dropper):
+                assert fly is None or (fly.bead_mm in (None, *beads) if box.flies is None else fly in own)
+
+
 def test_ties__are_said_to_the_angler(monkeypatch: pytest.MonkeyPatch) -> None:
     """A rig as good as the one that leads is named with it, and one that is not is not."""
     said = {}

@@ -52,7 +52,7 @@ def _dropper_choices(situation: Situation, kind: RigKind, point: Fly) -> tuple[F
     if hooks_left < 1 or situation.school.flies == "one" or one_fly_will_do(situation):
         return (None,)
     if situation.school.heavy == "first":
-        return (trailing_fly(situation),)
+        return (trailing_fly(situation) if situation.box is None else dropper_fly(situation),)
     light = dropper_fly(situation, point_mm=point.bead_mm or LADDER_MM[0])
     if light is None or situation.water.depth_m < TWO_HEAVY_M or (point.bead_mm or 0.0) < ORDINARY_MM:
         return (light,)

@@ -279,8 +279,9 @@ def point_fly(situation: Situation, bead_mm: float | None) -> Fly:
 def dropper_fly(
     situation: Situation, bead_mm: float | None = None, *, point_mm: float | None = None
 ) -> Fly | None:
-    """Return the upper fly: the one wanted, or from a box of flies the likest of the light ones, None where it has none; on
-    ``bead_mm`` where the upper one is to be heavy too. A light one is no heavier than a point fly on ``point_mm``.
+    """Return the upper fly: the one wanted, on the nearest bead of a box or on none, or from a box of flies the likest of the
+    light ones, None where it has none; on ``bead_mm`` where the upper one is to be heavy too, None where a box has no such. A
+    light one is no heavier than a point fly on ``point_mm``.
     """
     asked = wanted_dropper(situation)
     most_mm = HEAVIEST_DROPPER_MM if point_mm is None else min(HEAVIEST_DROPPER_MM, point_mm)
@@ -289,8 +290,18 @@ def dropper_fly(
     elif asked.bead_mm is not None:
         asked = replace(asked, bead_mm=min(asked.bead_mm, most_mm))
     box = situation.box
-    if box is None or box.flies is None:
+    if box is None:
         return asked
+    if box.flies is None:
+        if bead_mm is not None:
+            return asked if bead_mm in box.beads_mm else None
+        wanted_mm = asked.bead_mm
+        if wanted_mm is None:
+            return asked
+        light = [mm for mm in box.beads_mm if mm <= most_mm]
+        nearest = min(light, key=lambda mm: abs(mm - wanted_mm), default=None)
+        hook = asked.hook if nearest is None else fitting_hook(asked.hook, nearest)
+        return replace(asked, bead_mm=nearest, hook=hook)
     there = [
         fly
         for fly in box.flies
