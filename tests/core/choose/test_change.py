@@ -86,7 +86,7 @@ TOLD: dict[str, tuple[Callable[[Rig], object], str]] = {
     "bead": (lambda one: one.point, "er: a |Another fly"),
     "flies": (lambda one: (one.dropper, one.dropper_spacing_m), "dropper"),
     "tippet": (lambda one: one.tippet_x, " tippet, "),
-    "shot": (lambda one: one.shot_g, "of tin"),
+    "shot": (lambda one: one.shot_g, "of tin|shot off"),
     "float": (lambda one: one.float_, "Take the|Tie on the"),
     "depth": (lambda one: one.depth_setting_m, "Lengthen|Shorten|Slide"),
 }

@@ -118,6 +118,8 @@ def _tippet(rig: Rig, after: Rig) -> tuple[str, float]:
 
 
 def _shot(rig: Rig, after: Rig) -> tuple[str, float]:
+    if after.shot_g == 0.0:
+        return "Take the shot off", SECONDS["shot"]
     more = after.shot_g > rig.shot_g
     return f"{'Pinch on' if more else 'Down to'} {qty(after.shot_g, 'g', 1)} of tin", SECONDS["shot"]
 
