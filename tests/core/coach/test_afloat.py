@@ -40,8 +40,8 @@ def test_word__can_be_tied_on_as_it_is_said(kind: RigKind, water: Water, bead: f
 
 
 def test_word__names_a_larger_dry_for_a_heavier_bead_and_none_where_the_one_on_will_do() -> None:
-    run = Situation(WATERS[0], Place(8.0))
-    small = Tuning.of(resolve(Tuning("dry_dropper", 0.99, 2.0), run))
+    run = Situation(WATERS[-1], Place(8.0))
+    small = Tuning.of(resolve(Tuning("dry_dropper", 1.17, 2.0), run))
     told = word(Asked(run, "dry_dropper", (), small), wide)
     assert told.advice.point_bead_mm == 4.0
     assert (small.float_, told.advice.float_) == ("size 12 hair-wing caddis", "size 8 foam stonefly")

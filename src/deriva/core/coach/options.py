@@ -176,14 +176,19 @@ def worth_of(option: Option, options: Sequence[Option], weights: Sequence[float]
     return to_come * option.mean(weights) + LEARNING * later * max(0.0, knowing - blind) - option.cost
 
 
+_CARRIER = {"indicator": "float", "dry": "dry"}
+
+
 def tying(rig: Rig, after: Rig) -> float:
-    """Return the drifts in the zone that making one rig into another costs."""
+    """Return the drifts in the zone that making one rig into another costs; a float or dry that still carries it stays on."""
     cost = 0.0
     if after.depth_setting_m != rig.depth_setting_m:
         longer = after.depth_setting_m > rig.depth_setting_m
         cost += SECONDS["slide"] if rig.kind == "indicator" else SECONDS["lengthen" if longer else "shorten"]
     if after.point.bead_mm != rig.point.bead_mm:
         cost += SECONDS["bead"]
+    if rig.float_ and after.float_ and after.float_.carries_n > rig.float_.carries_n:
+        cost += SECONDS[_CARRIER[rig.float_.kind]]
     return cost / CYCLE_S * TIME_SHARE
 
 
