@@ -49,3 +49,6 @@ def test_word__names_a_larger_dry_for_a_heavier_bead_and_none_where_the_one_on_w
     again = word(Asked(run, "dry_dropper", (), replace(small, float_="size 8 foam stonefly")), wide)
     assert again.advice.point_bead_mm == 4.0
     assert again.advice.float_ is None
+    unheard = word(Asked(run, "dry_dropper", (), replace(small, float_="a cork")), wide)
+    assert unheard.advice.point_bead_mm == 4.0
+    assert "cork" not in unheard.advice.reason

@@ -1,6 +1,5 @@
 """A coach's question as it comes in, from the wire or from the phone itself, and the answer to it."""
 
-from contextlib import suppress
 from dataclasses import asdict, dataclass, replace
 from typing import Annotated
 
@@ -17,7 +16,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import AsRead
 from deriva.core.ranges import LANE, STANCE, Most
-from deriva.core.rigs.resolve import resolve
+from deriva.core.rigs.resolve import TOO_HEAVY, resolve
 from deriva.core.water.bottom import FIRST, Bottom, Spot
 
 MOST_DRIFTS = 400
@@ -185,9 +184,13 @@ def _afloat(done: Coaching, asked: Asked) -> Coaching:
     if on is None or on.float_ is None or advice.rig != on.rig or advice.point_bead_mm == on.point_bead_mm:
         return done
     setting, bead = _so_set(advice)
-    with suppress(Impossible):  # it carries that too
+    try:
         resolve(replace(on, depth_setting_m=setting, point_bead_mm=bead), asked.situation)
-        return done
+    except Impossible as fault:
+        if fault.field != TOO_HEAVY:
+            return done  # of a float that nobody knows nothing can be said
+    else:
+        return done  # it carries that too
     larger = _rig(asked, setting, bead).float_
     if larger is None:
         return done

@@ -22,6 +22,9 @@ from deriva.core.tackle.beads import LADDER_MM, ORDINARY_MM
 from deriva.core.tackle.flies import Fly
 from deriva.core.tackle.floats import DRIES, INDICATORS, Float
 
+TOO_HEAVY = "tuning.point_bead_mm"
+"""The field that is named where a rig would pull its float under."""
+
 
 def _carried(carrier: Float, point: Fly, dropper: Fly | None, shot_g: float) -> None:
     """Raise Impossible, saying what would be right, where the rig would pull its float or dry under."""
@@ -39,7 +42,7 @@ def _carried(carrier: Float, point: Fly, dropper: Fly | None, shot_g: float) -> 
         f"tuning.point_bead_mm = {bead}: this rig weighs {grams(load)} in water and the {carrier.name} "
         f"carries {grams(carrier.carries_n)}. Take {' or '.join(ways) or 'less shot'}."
     )
-    raise Impossible(plain(said), field="tuning.point_bead_mm")
+    raise Impossible(plain(said), field=TOO_HEAVY)
 
 
 def _tuned_flies(tuning: Tuning, situation: Situation, *, two: bool) -> tuple[Fly, Fly | None]:
