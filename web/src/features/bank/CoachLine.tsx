@@ -78,7 +78,8 @@ export function CoachDo({
           {DO[advice.action]}: {tied(coaching)}
         </span>
       ) : (
-        <span className="line-clamp-2 text-[min(1.125rem,8cqi)]">
+        // a float is one word more: larger text has room for a third line
+        <span className={`${advice.float ? "line-clamp-3" : "line-clamp-2"} text-[min(1.125rem,8cqi)]`}>
           {DO[advice.action]} to {show(advice.depth_setting_m, "m")} with {beadOf(advice.point_bead_mm)}
           {advice.float && `, ${advice.float}`}
         </span>
