@@ -9,13 +9,14 @@ from hypothesis import strategies as st
 
 from deriva.core.choose.candidates import families
 from deriva.core.choose.evaluate import evaluate
+from deriva.core.choose.judge import judge_rig
 from deriva.core.choose.near import around
 from deriva.core.choose.search import advise
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.options import settings_near
 from deriva.core.drift.steady import steady_drift
 from deriva.core.model.rig import RIG_KINDS, Rig, RigKind
-from deriva.core.model.situation import Box, Place, Rules, Situation
+from deriva.core.model.situation import Box, Place, Rules, School, Situation
 from deriva.core.model.tuning import Tuning
 from deriva.core.model.water import Water
 from deriva.core.rigs.assemble import assemble
@@ -111,6 +112,20 @@ def test_heaviest_fly__is_at_the_point_also_of_what_the_coach_and_a_device_try(
     near = around([Tuning.of(heavy)]).find(kind, here)
     for one in [*tried, *settings_near(heavy, here), *near]:
         assert one.dropper is None or (one.dropper.bead_mm or 0.0) <= (one.point.bead_mm or 0.0)
+
+
+def test_upper_fly__that_outweighs_the_point_by_hand_is_said_unless_it_is_fished_so() -> None:
+    two = next(one for one in families(RUN, "euro") if one.dropper is not None)
+    assert two.dropper is not None
+    set_so = replace(two, depth_setting_m=1.2, dropper=replace(two.dropper, bead_mm=3.0))
+    for bead, school, said in (
+        (2.0, School(), True),
+        (3.0, School(), False),
+        (2.0, School(heavy="first"), False),
+    ):
+        rig = replace(set_so, point=replace(two.point, bead_mm=bead))
+        judged = judge_rig(rig, replace(RUN, school=school))
+        assert any("upper fly is heavier" in one for one in judged.warnings) == said
 
 
 @given(st.floats(0.05, 5.0), st.floats(1.0, 3.0))

@@ -6,8 +6,10 @@ import pytest
 
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked, word, written
+from deriva.core.coach.card import Step, search_card
 from deriva.core.errors import Impossible
 from deriva.core.model.logged import Fished
+from deriva.core.model.quantity import plain
 from deriva.core.model.rig import RigKind
 from deriva.core.model.situation import Place, Situation
 from deriva.core.model.tuning import Tuning
@@ -52,3 +54,22 @@ def test_word__names_a_larger_dry_for_a_heavier_bead_and_none_where_the_one_on_w
     unheard = word(Asked(run, "dry_dropper", (), replace(small, float_="a cork")), wide)
     assert unheard.advice.point_bead_mm == 4.0
     assert "cork" not in unheard.advice.reason
+
+
+@pytest.mark.parametrize("kind", ["indicator", "dry_dropper"])
+def test_card__names_the_float_or_dry_by_which_each_step_can_be_tied_on(kind: RigKind) -> None:
+    run = Situation(WATERS[-1], Place(8.0))
+    on = Tuning.of(resolve(Tuning(kind, 1.23, 2.0), run))
+    waiting = [(one, on.float_) for one in search_card(Asked(run, kind, (), on), wide, as_tied=True)]
+    named = list[Step]()
+    while waiting:
+        step, hangs = waiting.pop()
+        then = replace(on, depth_setting_m=step.depth_setting_m, point_bead_mm=step.point_bead_mm)
+        resolve(replace(then, float_=step.float_ or hangs), run)  # raises where it would go under
+        if step.float_ is not None:
+            named.append(step)
+            with pytest.raises(Impossible, match="carries"):
+                resolve(replace(then, float_=hangs), run)
+        waiting += [(one, step.float_ or hangs) for one in step.then]
+    assert named
+    assert all(plain(one.said).endswith(f" mm and the {one.float_}") for one in named)

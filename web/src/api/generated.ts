@@ -5880,6 +5880,7 @@ export interface components {
         /**
          * StepOut
          * @description What the coach will say once so many drifts in a row have ended so, and what after that; ``hold``: nothing is changed.
+         *     ``float`` is the float or dry that it comes with, where the one that is on by then would go under.
          */
         StepOut: {
             /**
@@ -5900,6 +5901,8 @@ export interface components {
             point_bead_mm: number | null;
             /** Reason */
             reason: string;
+            /** Float */
+            float: string | null;
             /** Said */
             said: string;
             /** Then */

@@ -13,7 +13,7 @@ from deriva.core.model.situation import Situation
 from deriva.core.model.water import Water
 from deriva.core.ranges import DEPTH_SETTING_M
 from deriva.core.rigs.offers import on_bead
-from deriva.core.rigs.parts import CARRY_MARGIN
+from deriva.core.rigs.parts import CARRY_MARGIN, outweighed
 
 THUMB_TOLERANCE = 0.05
 
@@ -99,6 +99,10 @@ def _warnings(e: Evaluation, situation: Situation) -> tuple[str, ...]:
         said.append("Most of the drift is spent sinking: cast further up.")
     if e.rig.float_ is not None and e.carry < CARRY_MARGIN:
         said.append(f"The {e.rig.float_.name} only just carries this.")
+    if outweighed(e.rig, situation):
+        said.append(
+            "The upper fly is heavier than the point fly, which is to lead it down: change one of the two."
+        )
     if e.rig.shot_g > 0.0 and not situation.rules.lead:
         said.append("The shot must be tin or tungsten: no lead here.")
     return tuple(said)

@@ -24,7 +24,8 @@ DEEP = 2
 class Step:
     """What is said once ``times`` drifts in a row have ended in ``outcome``, fished as was said before, and what after that.
 
-    Where they say ``hold``, so many in a row change nothing.
+    Where they say ``hold``, so many in a row change nothing. ``float_`` is the float or dry that it comes with, where the one
+    that is on by then would go under.
     """
 
     outcome: Outcome
@@ -33,6 +34,7 @@ class Step:
     depth_setting_m: float
     point_bead_mm: float | None
     reason: str
+    float_: str | None = None
     then: tuple["Step", ...] = ()
 
     @property
@@ -46,7 +48,9 @@ class Step:
         if self.action in ("hold", "change_fly", "change_rig", "move_on"):
             return f"{run}: {self.action.replace('change_', 'another ').replace('_', ' ')}"
         bead = "no bead" if self.point_bead_mm is None else f"{self.point_bead_mm:.1f} mm"
-        return f"{run}: {self.action} to {setting} with {bead}"
+        return f"{run}: {self.action} to {setting} with {bead}" + (
+            f" and the {self.float_}" if self.float_ else ""
+        )
 
 
 def search_card(
@@ -69,7 +73,10 @@ def _steps(
     asked: Asked, now: Advised, search: Search, deep: int, likely: tuple[Outcome, ...] = LIKELY
 ) -> tuple[Step, ...]:
     tuning = asked.tuning and replace(
-        asked.tuning, depth_setting_m=now.depth_setting_m, point_bead_mm=now.point_bead_mm, float_=None
+        asked.tuning,
+        depth_setting_m=now.depth_setting_m,
+        point_bead_mm=now.point_bead_mm,
+        float_=now.float_ or asked.tuning.float_,
     )
     here, found = asked.here, list[Step]()
     for outcome in likely:
@@ -94,6 +101,7 @@ def _steps(
                         said.depth_setting_m,
                         said.point_bead_mm,
                         said.reason,
+                        said.float_,
                         then,
                     )
                 )
@@ -111,6 +119,7 @@ def written(steps: tuple[Step, ...]) -> list[dict[str, object]]:
             "depth_setting_m": one.depth_setting_m,
             "point_bead_mm": one.point_bead_mm,
             "reason": one.reason,
+            "float": one.float_,
             "said": one.said,
             "then": written(one.then),
         }

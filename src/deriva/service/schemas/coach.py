@@ -2,6 +2,8 @@
 
 from typing import Annotated
 
+from pydantic import Field
+
 from deriva.core.coach.ask import Asked
 from deriva.core.coach.next import Advised, Learned
 from deriva.core.coach.odds import Odds
@@ -23,7 +25,9 @@ class DepthBeliefOut(Wire):
 
 
 class StepOut(Wire):
-    """What the coach will say once so many drifts in a row have ended so, and what after that; ``hold``: nothing is changed."""
+    """What the coach will say once so many drifts in a row have ended so, and what after that; ``hold``: nothing is changed.
+    ``float`` is the float or dry that it comes with, where the one that is on by then would go under.
+    """
 
     outcome: Outcome
     times: int
@@ -31,6 +35,7 @@ class StepOut(Wire):
     depth_setting_m: float
     point_bead_mm: float | None
     reason: str
+    float_: Annotated[str | None, Field(alias="float")]
     said: str
     then: list["StepOut"]
 
