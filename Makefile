@@ -138,25 +138,25 @@ test-core: $(RUN)/python
 	@$(BIN)/pytest tests/core
 
 # Nothing may hang on how fast a machine is: the browser tests with pages four times slower, beside two busy loops.
-slow: setup $(SITE)
+slow: built
 	@trap 'kill 0' EXIT; for _ in 1 2; do (while :; do :; done) & done; DERIVA_THROTTLE=4 $(BIN)/pytest -n 2 tests/e2e
 
 # Everything that is an angler's parted by angler, by PostgreSQL itself: nothing may ask across anglers.
-partitioned: setup
+partitioned: built
 	@DERIVA_PARTED=1 $(BIN)/pytest -n 2 tests/service
 
 # Through a pooler that hands every transaction to whichever of a few connections is free.
-pooled: setup
+pooled: built
 	@DERIVA_POOLED=1 $(BIN)/pytest tests/service
 
 # A primary and a replica: the one is killed under load, the other takes over, and nothing acknowledged is lost.
-failover: setup
+failover: built
 	@$(BIN)/python scripts/failover.py
 
-contract: setup
+contract: built
 	@DERIVA_CONTRACT_EXAMPLES=20 $(BIN)/pytest tests/service/test_contract.py
 
-crash: setup
+crash: built
 	@DERIVA_CRASH_ROUNDS=50 DERIVA_STRAIT_ROUNDS=20 $(BIN)/pytest tests/crash
 
 # Known faults of what we depend on: reported, and no failure where the lists cannot be read.
@@ -176,14 +176,14 @@ types: $(RUN)/python $(RUN)/node
 	@$(BIN)/mypy --no-error-summary
 	@$(NPM) run --silent types
 
-bench: setup
+bench: built
 	@$(BIN)/deriva bench
 
 openapi: setup
 	@$(BIN)/python scripts/openapi.py
 	@$(NPM) run --silent api
 
-screenshots: setup $(SITE)
+screenshots: built
 	@$(BIN)/python scripts/screenshots.py
 
 icons: setup
