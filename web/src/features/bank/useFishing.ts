@@ -74,7 +74,8 @@ export function useFishing(
   const fishing = Boolean(log?.outing && log.stop);
   useAwake(fishing);
   const last = log?.drifts.at(-1)?.body;
-  const lanes = beat.working.find((one) => one.lie_id === lie.id)?.lanes;
+  const work = beat.working.find((one) => one.lie_id === lie.id);
+  const lanes = work?.lanes;
   const chosen: Spot = moved ?? (last ? spotOf(last) : FIRST);
   const spot = first ? turnOf(log?.drifts.length ?? 0, lanes) : chosen;
   // read again without signal, a lie has another level than what is known of its bottom was told for
@@ -183,6 +184,7 @@ export function useFishing(
       setParted,
       reading,
       setReading,
+      work,
       asked,
       bottom,
       keep,
@@ -191,3 +193,6 @@ export function useFishing(
     ...{ act, begin, seen, press, takeBack, endIt: () => act(() => end(bank)) },
   };
 }
+
+/** The bank as it stands, and what can be done there. */
+export type AtTheBank = ReturnType<typeof useFishing>;
