@@ -10,6 +10,7 @@ from pydantic import TypeAdapter, ValidationError, create_model
 
 from deriva.core.check import Field, fields_of
 from deriva.core.coach.ask import Asked
+from deriva.core.day.plan import DayAsked, Due, Made
 from deriva.core.errors import DerivaError
 from deriva.core.learn.question import Only, Question
 from deriva.core.model.beat import BeatRules
@@ -54,6 +55,9 @@ GOOD: dict[Any, Any] = {
     Only: Only("flow", "normal"),
     Trial: Trial("bead", "2.5", "3.0"),
     Cast: Cast("euro", 1.0, 3.0),
+    Due: Due("lie", "Seam", 0.9, 20),
+    Made: Made("lie", 12.0),
+    DayAsked: DayAsked((Due("lie", "Seam", 0.9, 20),), (Made("lie", 12.0),), "lie", ends_min=180.0),
 }  # fmt: skip
 
 

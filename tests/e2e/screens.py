@@ -71,8 +71,9 @@ def sound(page: Page) -> None:
 def controlled(page: Page) -> None:
     """Wait until the service worker serves the page. (A promise: waiting for an expression would be to evaluate text.)"""
     page.evaluate(
-        "() => new Promise(done => navigator.serviceWorker.controller ? done()"
-        " : navigator.serviceWorker.addEventListener('controllerchange', () => done()))"
+        "() => new Promise((done, fail) => { setTimeout(fail, 120000, Error('no service worker came'));"
+        " navigator.serviceWorker.controller ? done()"
+        " : navigator.serviceWorker.addEventListener('controllerchange', () => done()) })"
     )
 
 

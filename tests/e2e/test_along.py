@@ -183,6 +183,16 @@ def set_it(page: Page) -> None:
     expect(page.get_by_role("dialog")).to_be_hidden(timeout=COACHES_WITHIN_MS)
 
 
+def plans_the_day(page: Page) -> None:
+    """With two fish in the book, what is left of the day is planned here too, by what was fished."""
+    expect(page.get_by_text("2 in the book")).to_be_visible()
+    page.get_by_role("button", name="The day").click()
+    day = page.get_by_role("dialog")
+    here = day.get_by_role("link", name="Wall seam")
+    expect(here).to_contain_text(re.compile(r"now to \d|had its"), timeout=COACHES_WITHIN_MS)
+    day.get_by_role("button", name="Back to the keys").click()
+
+
 @pytest.mark.kept
 @pytest.mark.long
 def test_day__without_signal_ends_in_the_ledger_one_for_one(
@@ -230,7 +240,7 @@ def test_day__without_signal_ends_in_the_ledger_one_for_one(
             expect(page.get_by_text(f"{n} drifts here")).to_be_visible()
             expect(page.get_by_role("group", name="Lane and stance")).to_contain_text(SECOND_LANE)
     assert changes >= 2, said  # the coach's and the angler's
-    expect(page.get_by_text("2 in the book")).to_be_visible()
+    plans_the_day(page)
     sound(page)
     ledger_has_both(page)
     assert running.stored(RECENT) == []

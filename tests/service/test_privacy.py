@@ -34,8 +34,8 @@ OWN_ALONE = {
 """Routes that name nothing: they speak of whoever asks."""
 
 COMPUTED = {
-    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "look_ahead", "compare", "marches", "build",
-    "build_card", "missing_flies", "preview_import", "cast", "lift", "say_why", "help_once", "lift_off",
+    "column", "advice", "tune", "path", "least_change", "coach_on_the_bank", "plan_the_day", "look_ahead", "compare", "marches",
+    "build", "build_card", "missing_flies", "preview_import", "cast", "lift", "say_why", "help_once", "lift_off",
 }  # fmt: skip
 """Routes that compute from what they are sent."""
 

@@ -15,6 +15,7 @@ from deriva.core.coach.ask import Asked, word
 from deriva.core.coach.ask import written as written_coaching
 from deriva.core.coach.card import LIKELY, search_card
 from deriva.core.coach.card import written as written_card
+from deriva.core.day.plan import DayAsked, plan_day
 from deriva.core.errors import DerivaError
 from deriva.core.model.rig import Rig
 from deriva.core.model.setup import Setup
@@ -150,6 +151,12 @@ def _turn(asked: object) -> Plain:
     return {"turn": key, "left": left}
 
 
+def _day(asked: object) -> Plain:
+    """What of a beat fits into the time that there is."""
+    planned: Plain = write_noun(plan_day(read_noun(DayAsked, asked)))
+    return planned
+
+
 def _measure(asked: object) -> Plain:
     """What a reading says of depth and speed, by how they were taken."""
     found: Plain = write_noun(measured(read_noun(Taken, asked)))
@@ -159,7 +166,7 @@ def _measure(asked: object) -> Plain:
 DOORS: dict[str, Callable[[object], Plain]] = {
     "coach": _coach, "card": _card, "advise": _advise, "tune": _tune, "column": _column, "hang": _hang, "keep": _keep,
     "measure": _measure, "change": _change, "compare": _compare, "build": _build,
-    "turn": _turn,
+    "turn": _turn, "day": _day,
 }  # fmt: skip
 
 

@@ -40,6 +40,13 @@ export const Conditions = {
   wind_m_s: { min: 0, max: 25 },
   under_line_m_s: { min: 0.01, max: 4 },
 } as const;
+export const DayAsked = {
+  begins_min: { min: -1440, max: 2880 },
+  ends_min: { min: -1440, max: 2880 },
+  best_from_min: { min: -1440, max: 2880 },
+  best_until_min: { min: -1440, max: 2880 },
+  dark_min: { min: -1440, max: 2880 },
+} as const;
 export const DriftLogIn = {
   lane: { min: 1, max: 12 },
   stance: { min: 1, max: 99 },
@@ -49,6 +56,10 @@ export const DryIn = {
 } as const;
 export const DrySetup = {
   tippet_x: { min: 0, max: 8 },
+} as const;
+export const Due = {
+  score: { min: 0, max: 1 },
+  drifts: { min: 1, max: 200 },
 } as const;
 export const Fished = {
   depth_setting_m: { min: 0.1, max: 6 },
@@ -77,6 +88,9 @@ export const LieIn = {
   along_m: { min: 0, max: 100000 },
   latitude: { min: -90, max: 90 },
   longitude: { min: -180, max: 180 },
+} as const;
+export const Made = {
+  ago_min: { min: 0, max: 1440 },
 } as const;
 export const NymphIn = {
   hook: { min: 2, max: 26 },

@@ -756,6 +756,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan The Day
+         * @description Say which lies of a beat fit into the time that there is, with how many drifts and when; asked again as the day slips.
+         */
+        post: operations["plan_the_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/card": {
         parameters: {
             query?: never;
@@ -2757,6 +2777,58 @@ export interface components {
             text: string;
         };
         /**
+         * DayAsked
+         * @description The lies in the order of working them, each once; the drifts made today, oldest first; and the lie at which one stands,
+         *     None before the first.
+         *
+         *     Minutes are from now: when the angler means to begin and to end, None where he has not said; the best hours of the day, and
+         *     when it is dark, as far as they are known.
+         */
+        DayAsked: {
+            /** Lies */
+            lies: components["schemas"]["Due"][];
+            /**
+             * Made
+             * @default []
+             */
+            made: components["schemas"]["Made"][];
+            /** Here */
+            here?: string | null;
+            /** Begins Min */
+            begins_min?: number | null;
+            /** Ends Min */
+            ends_min?: number | null;
+            /** Best From Min */
+            best_from_min?: number | null;
+            /** Best Until Min */
+            best_until_min?: number | null;
+            /** Dark Min */
+            dark_min?: number | null;
+        };
+        /**
+         * DayPlan
+         * @description From when until when, in minutes from now; the stays in their order, what is left out and what has had its drifts, by
+         *     lie; the minutes to spare; and all of it in words.
+         */
+        DayPlan: {
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+            /** Legs */
+            legs: components["schemas"]["Leg"][];
+            /** Left Out */
+            left_out: string[];
+            /** Done */
+            done: string[];
+            /** Spare Min */
+            spare_min: number;
+            /** Pace Min */
+            pace_min: number;
+            /** Said */
+            said: string;
+        };
+        /**
          * DepthBeliefOut
          * @description What the depth is believed to be: 1, 5 and 9 times in 10 it is less.
          */
@@ -3047,6 +3119,26 @@ export interface components {
              * @description in X
              */
             tippet_x: number;
+        };
+        /**
+         * Due
+         * @description A lie to be fished: what it is worth today, and the drifts that it deserves.
+         */
+        Due: {
+            /** Lie */
+            lie: string;
+            /** Name */
+            name: string;
+            /**
+             * Score
+             * @description in
+             */
+            score: number;
+            /**
+             * Drifts
+             * @description in drifts
+             */
+            drifts: number;
         };
         /**
          * EventIn
@@ -3785,6 +3877,22 @@ export interface components {
             stops: components["schemas"]["StopOut"][];
         };
         /**
+         * Leg
+         * @description A stay at a lie: the drifts to make, of how many that it deserves still, and its minutes from now.
+         */
+        Leg: {
+            /** Lie */
+            lie: string;
+            /** Drifts */
+            drifts: number;
+            /** Of */
+            of: number;
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+        };
+        /**
          * Length
          * @description How an eye for fish leans: said over measured, of fish that were first judged and then measured.
          */
@@ -3960,6 +4068,19 @@ export interface components {
             point_flies: components["schemas"]["FlyToTieOut"][];
             /** Own Flies */
             own_flies: boolean;
+        };
+        /**
+         * Made
+         * @description A drift made today: where, and how many minutes ago.
+         */
+        Made: {
+            /** Lie */
+            lie: string;
+            /**
+             * Ago Min
+             * @description in min
+             */
+            ago_min: number;
         };
         /**
          * MarchesIn
@@ -10237,6 +10358,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description The body could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or address or password is not right */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It may not be done: from another site, or before the address is confirmed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of yours here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which, what came, what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much or too often: come back when Retry-After says */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It took too long, or the database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_the_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayPlan"];
                 };
             };
             /** @description The body could not be read */

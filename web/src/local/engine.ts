@@ -9,6 +9,8 @@ import {
   type Coaching,
   type Column,
   type Comparison,
+  type DayAsked,
+  type DayPlan,
   type Ranked,
   type ReadingIn,
   Refused,
@@ -183,6 +185,9 @@ export const hangHere = (situation: Situation, tuning: Tuning): Promise<Hung> =>
 /** Whose turn it is in a fair trial, and for how many drifts more. */
 export const turnHere = (going: Going): Promise<{ turn: string; left: number }> =>
   ask<{ turn: string; left: number }>("turn", going);
+
+/** What of a beat fits into the time that there is. */
+export const dayHere = (asked: DayAsked): Promise<DayPlan> => ask<DayPlan>("day", asked);
 
 /** What a reading says of depth and speed: all that follows from how they were taken. */
 export interface Measured {

@@ -1,4 +1,4 @@
-"""Schools, the least change, two rigs compared, and the build to tie."""
+"""Schools, the least change, two rigs compared, the build to tie; and the day planned."""
 
 from uuid import UUID
 
@@ -8,6 +8,7 @@ from fastapi.responses import Response
 from deriva.core.choose.schools import DISAGREEMENTS
 from deriva.core.choose.sweep import wide
 from deriva.core.coach.ask import Asked
+from deriva.core.day.plan import plan_day
 from deriva.core.say import plans
 from deriva.service.api.deps import Caller, Computing, Me, Transaction
 from deriva.service.formats.card import typeset
@@ -21,6 +22,8 @@ from deriva.service.schemas.plan import (
     ChangesOut,
     CompareIn,
     CompareOut,
+    DayAskedNoun,
+    DayPlanNoun,
     DisagreementNoun,
     LieSchoolIn,
 )
@@ -49,6 +52,12 @@ async def least_change(computing: Computing, body: ChangesIn) -> ChangesOut:
     """Say what to change about the rig that is on, least first."""
     found = await computing.run(plans.change, body.situation, body.tuning, wide, body.drifts)
     return ChangesOut.model_validate(plans.written_changes(found))
+
+
+@router.post("/day-plan")
+async def plan_the_day(caller: Caller, body: DayAskedNoun) -> DayPlanNoun:  # noqa: ARG001
+    """Say which lies of a beat fit into the time that there is, with how many drifts and when; asked again as the day slips."""
+    return plan_day(body)
 
 
 @router.post("/card")

@@ -1,4 +1,4 @@
-"""Choosing and setting a rig: schools, the least change, two rigs compared, and the build to tie."""
+"""Choosing and setting a rig: schools, the least change, two rigs compared, the build to tie; and the day planned."""
 
 from datetime import date
 from typing import Annotated, Literal
@@ -7,16 +7,17 @@ from pydantic import Field
 
 from deriva.core.choose.change import ChangeKind
 from deriva.core.choose.schools import Disagreement
+from deriva.core.day.plan import DayAsked, DayPlan
 from deriva.core.model.rig import RigKind
-from deriva.core.ranges import Range
+from deriva.core.ranges import LIE_DRIFTS
 from deriva.core.rigs.build import Background, Material
 from deriva.core.tackle.rod import Leader
 from deriva.service.schemas.base import Wire, Within, Words
 from deriva.service.schemas.nouns import Noun, SchoolNoun, SetupNoun, SituationNoun, TuningNoun
 
 DisagreementNoun = Annotated[Disagreement, Noun()]
-
-DRIFTS = Range(1, 200, "drifts", "a day's fishing at one lie")
+DayAskedNoun = Annotated[DayAsked, Noun()]
+DayPlanNoun = Annotated[DayPlan, Noun()]
 
 
 class LieSchoolIn(Wire):
@@ -30,7 +31,7 @@ class ChangesIn(Wire):
 
     situation: SituationNoun
     tuning: TuningNoun
-    drifts: Annotated[int, Within(DRIFTS)] | None = None
+    drifts: Annotated[int, Within(LIE_DRIFTS)] | None = None
 
 
 class ChangeOut(Wire):

@@ -6,7 +6,7 @@ import { useGloves, useOnTime } from "../../local/habits";
 import type { InHand } from "../../local/records";
 import { useAdvice } from "../../queries/water";
 import { useBack } from "../../ui/back";
-import { Cautions, Working } from "../../ui/parts";
+import { Button, Cautions, Working } from "../../ui/parts";
 import { bringSheets } from "../../ui/sheet";
 import { TroubleSheet } from "../trade/TroubleSheet";
 import { BankColumn } from "./BankColumn";
@@ -122,6 +122,11 @@ export function Bank({ instead, ...fished }: Fishing & { instead: InHand | null 
           <CoachWhy coaching={advised} onAhead={() => setSheet("ahead")} />
         )}
         {fishing && <TroubleSheet />}
+        {fishing && !firstHour && (
+          <Button className="w-full" onClick={() => setSheet("day")}>
+            The day
+          </Button>
+        )}
         {fishing && !firstHour && <TrialTurn log={log} />}
       </div>
       {sheet && <OpenedSheet {...{ sheet, fished, log, the, advice }} onClose={close} />}

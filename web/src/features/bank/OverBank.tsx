@@ -14,6 +14,7 @@ const BubbleSheet = sheets.part("BubbleSheet");
 const CardSheet = sheets.part("CardSheet");
 const CatchSheet = sheets.part("CatchSheet");
 const ChangeSheet = sheets.part("ChangeSheet");
+const DaySheet = sheets.part("DaySheet");
 const DrySheet = sheets.part("DrySheet");
 const EndSheet = sheets.part("EndSheet");
 const LatestSheet = sheets.part("LatestSheet");
@@ -27,7 +28,7 @@ export const OnTime = sheets.part("OnTime");
 export const bringOver = sheets.bring;
 
 /** What may be opened over the bank. */
-export type Opened = "change" | "coach" | "tie" | "time" | "latest" | "bottom" | "ahead" | "end";
+export type Opened = "change" | "coach" | "tie" | "time" | "latest" | "bottom" | "ahead" | "day" | "end";
 
 interface Props {
   fished: Fishing;
@@ -86,6 +87,8 @@ export function OpenedSheet(props: OpenedProps) {
           onClose={onClose}
         />
       );
+    case "day":
+      return <DaySheet beat={beat} onClose={onClose} />;
     case "end":
       return (
         <EndSheet

@@ -4,6 +4,7 @@ export { BubbleSheet } from "./BubbleSheet";
 export { CardSheet } from "./CardSheet";
 export { CatchSheet } from "./CatchSheet";
 export { ChangeSheet, DrySheet } from "./ChangeSheet";
+export { DaySheet } from "./DaySheet";
 export { EndSheet } from "./EndSheet";
 export { LatestSheet } from "./LatestSheet";
 export { LostSheet } from "./LostSheet";

@@ -2,38 +2,56 @@ import { Link } from "wouter";
 import type { Beat, Lie } from "../../api/client";
 import { address } from "../../app/addresses";
 import { KINDS } from "../../app/lie";
+import { type PlannedDay, useDay } from "../../queries/day";
 import { Panel } from "../../ui/parts";
 import { useUnits } from "../../units/context";
+import { DayTimes } from "./DayTimes";
+import { Turn } from "./Turn";
 
-/** The lies in the order of working them, each with what it is worth now; those not read yet at the end. */
+/** The lies in the order of working them, each with what it is worth now and when its turn is; those not read yet at the end. */
 export function WorkingOrder({ beat }: { beat: Beat }) {
+  const { day, error } = useDay(beat);
+  const { say } = useUnits();
   return (
     <Panel title="In this order">
+      {beat.working.length > 0 && (
+        <>
+          <div className="min-h-14">{day && <DayTimes day={day} />}</div>
+          <p role="status" className="my-2 min-h-12">
+            {day
+              ? say(day.plan.said)
+              : error && "The day is planned with signal, or once the beat is taken along."}
+          </p>
+        </>
+      )}
       <ol className="divide-y divide-line">
         {beat.working.map((work) => {
           const lie = beat.lies.find((one) => one.id === work.lie_id);
-          return lie && <LieRow key={lie.id} lie={lie} work={work} />;
+          return lie && <LieRow key={lie.id} lie={lie} work={work} day={day} />;
         })}
         {beat.lies
           .filter((lie) => !beat.working.some((work) => work.lie_id === lie.id))
           .map((lie) => (
-            <LieRow key={lie.id} lie={lie} work={null} />
+            <LieRow key={lie.id} lie={lie} work={null} day={undefined} />
           ))}
       </ol>
       {beat.lies.length === 0 && (
         <p className="text-soft">No lie yet: add the first place that holds a fish.</p>
       )}
       {beat.working.length > 0 && (
-        <p className="mt-2 text-sm text-soft">
-          Tail first, so that nothing is waded through unfished. About{" "}
-          {Math.round(beat.working.reduce((sum, work) => sum + work.minutes, 0) / 15) / 4} hours for all.
-        </p>
+        <p className="mt-2 text-sm text-soft">Tail first, so that nothing is waded through unfished.</p>
       )}
     </Panel>
   );
 }
 
-function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null }) {
+interface Row {
+  lie: Lie;
+  work: Beat["working"][number] | null;
+  day: PlannedDay | undefined;
+}
+
+function LieRow({ lie, work, day }: Row) {
   const { show, say } = useUnits();
   const water = lie.situation?.water;
   return (
@@ -52,11 +70,12 @@ function LieRow({ lie, work }: { lie: Lie; work: Beat["working"][number] | null 
         </span>
         {work && water && (
           <>
-            <span className="text-sm text-soft">
-              {say(work.reasons.join("; "))} · {work.drifts} drifts
-            </span>
+            <span className="text-sm text-soft">{say(work.reasons.join("; "))}</span>
             <span className="text-right text-sm text-soft">
               {lie.stands_on === "flow" ? "at today's flow" : "read today"}
+            </span>
+            <span className="col-span-2 text-sm">
+              {day ? <Turn lie={lie.id} drifts={work.drifts} day={day} /> : `${work.drifts} drifts`}
             </span>
             <span
               role="img"
