@@ -20,7 +20,7 @@ export function DaySheet({ beat, onClose }: { beat: Beat; onClose: () => void })
       {day ? (
         <>
           <DayTimes day={day} />
-          <p role="status">
+          <p aria-live="polite">
             <Say text={day.plan.said} />
           </p>
           <ol className="divide-y divide-line">

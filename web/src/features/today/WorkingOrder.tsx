@@ -17,7 +17,7 @@ export function WorkingOrder({ beat }: { beat: Beat }) {
       {beat.working.length > 0 && (
         <>
           <div className="min-h-14">{day && <DayTimes day={day} />}</div>
-          <p role="status" className="my-2 min-h-12">
+          <p aria-live="polite" className="my-2 min-h-12">
             {day
               ? say(day.plan.said)
               : error && "The day is planned with signal, or once the beat is taken along."}
