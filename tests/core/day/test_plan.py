@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from deriva.core.day.lies import LEAST_DRIFTS, MINUTES_A_DRIFT
-from deriva.core.day.plan import MOVE_MIN, DayAsked, DayPlan, Due, Made, plan_day
+from deriva.core.day.plan import MOVE_MIN, NOT_TODAY, DayAsked, DayPlan, Due, Made, plan_day
 from deriva.core.errors import Impossible
 from deriva.core.model.quantity import plain
 
@@ -88,6 +88,14 @@ def test_hours__are_as_said_else_the_best_else_until_dark() -> None:
     assert DayAsked(BEAT).hours_min == (0.0, 240.0)
 
 
+def test_day__too_warm_or_closed_is_not_planned_unless_one_fishes_or_says_when() -> None:
+    """Water over 20 °C is left alone: no hour of it is worth fishing (hours.py)."""
+    hot = DayAsked(BEAT, dark_min=500.0, worth_it=False)
+    assert (plan_day(hot).legs, plan_day(hot).left_out, plan_day(hot).said) == ((), (), NOT_TODAY)
+    assert plan_day(replace(hot, ends_min=200.0)).legs
+    assert plan_day(replace(hot, here="a")).legs
+
+
 LIES = st.lists(st.tuples(st.floats(0.0, 1.0), st.integers(5, 30)), min_size=1, max_size=8).map(
     lambda some: tuple(Due(f"l{k}", f"Lie {k}", score, drifts) for k, (score, drifts) in enumerate(some))
 )
@@ -110,7 +118,8 @@ def test_plan__fits_in_its_order_and_leaves_out_nothing_better(
         ends = leg.ends_min
     assert ends <= minutes + 1e-6
     assert abs(plan.spare_min + ends - minutes) < 1e-6
-    assert len({*plan.done, *plan.left_out, *(leg.lie for leg in plan.legs)}) == len(lies)
+    each = [*plan.done, *plan.left_out, *plan.left, *(leg.lie for leg in plan.legs)]
+    assert sorted(each) == sorted(one.lie for one in lies)
     start = at % len(lies) if had else 0
     order = [one.lie for one in (*lies[start:], *lies[:start])]
     assert [order.index(leg.lie) for leg in plan.legs] == sorted(order.index(leg.lie) for leg in plan.legs)

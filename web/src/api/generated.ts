@@ -2782,7 +2782,7 @@ export interface components {
          *     None before the first.
          *
          *     Minutes are from now: when the angler means to begin and to end, None where he has not said; the best hours of the day, and
-         *     when it is dark, as far as they are known.
+         *     when it is dark, as far as they are known. ``worth_it``: whether any hour ahead is, and may be fished.
          */
         DayAsked: {
             /** Lies */
@@ -2804,11 +2804,16 @@ export interface components {
             best_until_min?: number | null;
             /** Dark Min */
             dark_min?: number | null;
+            /**
+             * Worth It
+             * @default true
+             */
+            worth_it: boolean;
         };
         /**
          * DayPlan
-         * @description From when until when, in minutes from now; the stays in their order, what is left out and what has had its drifts, by
-         *     lie; the minutes to spare; and all of it in words.
+         * @description From when until when, in minutes from now; the stays in their order; by lie what is left out, has had its drifts, or was
+         *     fished for less and left; the minutes to spare; and all of it in words.
          */
         DayPlan: {
             /** Begins Min */
@@ -2821,6 +2826,8 @@ export interface components {
             left_out: string[];
             /** Done */
             done: string[];
+            /** Left */
+            left: string[];
             /** Spare Min */
             spare_min: number;
             /** Pace Min */

@@ -45,6 +45,7 @@ export function useDay(beat: Beat) {
   const [said, all, standing] = [useSaidTimes(), useMadeToday(angler), useStanding()];
   const ofBeat = (id: string | null | undefined) => beat.lies.some((one) => one.id === id);
   const here = standing && ofBeat(standing) ? standing : null;
+  const isClosed = today?.cautions.some((one) => one.code === "closed") ?? false;
   const from = (at: string | number | null | undefined) =>
     at === null || at === undefined ? null : (new Date(at).getTime() - now) / MINUTE_MS;
   const asked: DayAsked = {
@@ -61,6 +62,7 @@ export function useDay(beat: Beat) {
     ends_min: from(said?.until),
     best_from_min: from(today?.best?.starts),
     best_until_min: from(today?.best?.ends),
+    worth_it: !(isClosed || (today && today.ahead.length > 0 && today.best === null)),
     dark_min: from(today?.ahead.find((one) => one.phase === "night" && Date.parse(one.at) > now)?.at),
   };
   const known = said !== undefined && all !== undefined && standing !== undefined;

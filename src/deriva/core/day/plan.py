@@ -33,6 +33,8 @@ SPARE_MIN = 20.0
 OUTING_MIN, LEAST_MIN = 240.0, 60.0
 """An outing of which nothing is known, and the least of the best hours, or of daylight, for which one is made (stated here)."""
 
+NOT_TODAY = "No hour of the next day is worth it, or may be fished: nothing is planned."
+
 MOST_LIES, MOST_MADE = 200, 1500
 """More than a beat has, and than anybody fishes in a day."""
 
@@ -61,7 +63,7 @@ class DayAsked(Checked):
     None before the first.
 
     Minutes are from now: when the angler means to begin and to end, None where he has not said; the best hours of the day, and
-    when it is dark, as far as they are known.
+    when it is dark, as far as they are known. ``worth_it``: whether any hour ahead is, and may be fished.
     """
 
     lies: Annotated[tuple[Due, ...], Most(MOST_LIES)]
@@ -72,6 +74,7 @@ class DayAsked(Checked):
     best_from_min: Annotated[float, AHEAD_MIN] | None = None
     best_until_min: Annotated[float, AHEAD_MIN] | None = None
     dark_min: Annotated[float, AHEAD_MIN] | None = None
+    worth_it: bool = True
 
     def __post_init__(self) -> None:
         """Check the fields, and that no lie stands there twice."""
@@ -113,8 +116,8 @@ class Leg:
 
 @dataclass(frozen=True, slots=True)
 class DayPlan:
-    """From when until when, in minutes from now; the stays in their order, what is left out and what has had its drifts, by
-    lie; the minutes to spare; and all of it in words.
+    """From when until when, in minutes from now; the stays in their order; by lie what is left out, has had its drifts, or was
+    fished for less and left; the minutes to spare; and all of it in words.
     """
 
     begins_min: float
@@ -122,6 +125,7 @@ class DayPlan:
     legs: tuple[Leg, ...]
     left_out: tuple[str, ...]
     done: tuple[str, ...]
+    left: tuple[str, ...]
     spare_min: float
     pace_min: float
     said: str
@@ -179,6 +183,11 @@ def plan_day(asked: DayAsked) -> DayPlan:
     had = Counter(one.lie for one in asked.made)
     pace, wanted = asked.pace_min, _wanted(asked, had)
     begins, ends = asked.hours_min
+    done = tuple(one.lie for one in asked.lies if had[one.lie] >= one.drifts)
+    going_on = {*done, *(one.due.lie for one in wanted)}
+    left = tuple(one.lie for one in asked.lies if one.lie not in going_on)
+    if not asked.worth_it and asked.here is None and asked.ends_min is None:
+        return DayPlan(begins, begins, (), (), done, left, 0.0, pace, NOT_TODAY)
     granted = _granted(wanted, ends - begins, pace)
     legs, at = list[Leg](), begins
     for one in wanted:
@@ -188,11 +197,10 @@ def plan_day(asked: DayAsked) -> DayPlan:
             at += one.takes_min(drifts, pace)
             legs.append(Leg(one.due.lie, drifts, one.drifts, there, at))
     out = [one for one in wanted if one.due.lie not in granted]
-    done = tuple(one.lie for one in asked.lies if had[one.lie] >= one.drifts)
     spare = ends - at
     said = (*_pace_said(asked), _said(asked, legs, out, spare))
     return DayPlan(
-        begins, ends, tuple(legs), tuple(one.due.lie for one in out), done, spare, pace, " ".join(said)
+        begins, ends, tuple(legs), tuple(one.due.lie for one in out), done, left, spare, pace, " ".join(said)
     )
 
 

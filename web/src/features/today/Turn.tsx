@@ -17,5 +17,6 @@ export function Turn({ lie, drifts, day }: { lie: string; drifts: number; day: P
       </b>
     );
   if (plan.done.includes(lie)) return <>had its {drifts} drifts</>;
-  return <>{plan.left_out.includes(lie) ? "no time for it" : "fished"}</>;
+  if (plan.left_out.includes(lie)) return <>no time for it</>;
+  return <>{plan.left.includes(lie) ? "fished, and left" : `${drifts} drifts`}</>;
 }
