@@ -3,9 +3,16 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.e2e.screens import begin, follow, go, heading, lie
+
+
+def told_to_move_on(route: Route) -> None:
+    """Answer as after the drifts that a lie deserves, which would be twenty taps."""
+    came = route.fetch()
+    said = came.json()
+    route.fulfill(response=came, json=said | {"advice": said["advice"] | {"action": "move_on"}})
 
 
 @pytest.mark.parametrize("viewport", ["phone"], indirect=True)
@@ -25,21 +32,25 @@ def test_day__is_planned_for_the_time_there_is_and_again_from_where_one_stands(p
     told = until.input_value()
     lie(page, "Back eddy")
     go(page, "Log")
+    page.route("**/api/coach", told_to_move_on)
     begin(page)
     page.get_by_role("button", name="Clean").click()
     expect(page.get_by_text("1 drift here")).to_be_visible()
-    page.get_by_role("button", name="The day").click()
+    move_on = page.get_by_role("button", name="Move on: the day says where to")
+    move_on.click()
     day = page.get_by_role("dialog")
     expect(day.get_by_label("Until when")).to_have_value(told)
-    expect(day.get_by_role("link", name="Back eddy")).to_contain_text(
-        re.compile(rf"now to .* {int(deserved[1]) - 1} drifts")
-    )
     # what lies below was gone past: it comes after what is ahead
     day.get_by_label("Until when").select_option(index=20)
     expect(day).to_contain_text("Time for all that is left")
+    expect(day.get_by_role("link", name="Back eddy")).to_contain_text(
+        re.compile(rf"now to .* {int(deserved[1]) - 1} drifts")
+    )
     expect(day.get_by_role("link")).to_have_text(
         [re.compile(name) for name in ("Back eddy", "Weir apron", "Ash run", "Wall seam")]
     )
+    day.get_by_role("button", name="Back to the keys").click()
+    page.get_by_role("button", name="The day", exact=True).click()
     day.get_by_role("link", name="Weir apron").click()
     expect(day).to_be_hidden()
     heading(page, re.compile("·"))

@@ -30,6 +30,9 @@ export const changes = (coaching: Coaching | undefined): boolean =>
 export const ties = (coaching: Coaching | undefined): boolean =>
   ["change_fly", "change_rig"].includes(coaching?.advice.action ?? "");
 
+/** Whether this lie has had its time: what is left of the day says where to go. */
+export const leaves = (coaching: Coaching | undefined): boolean => coaching?.advice.action === "move_on";
+
 /** What is to be tied on, as short as it goes on a key. */
 export const tied = ({ advice }: Coaching): string =>
   advice.action === "change_rig" ? RIG[advice.rig] : `${advice.point_form}, size ${advice.point_hook}`;
@@ -47,7 +50,7 @@ export function CoachDo({
 }) {
   const { show, say, bead: beadOf } = useUnits();
   const { advice, notes } = coaching;
-  if (!changes(coaching) && !ties(coaching))
+  if (!changes(coaching) && !ties(coaching) && !leaves(coaching))
     return (
       <p
         data-testid="coach"
@@ -73,7 +76,9 @@ export function CoachDo({
       aria-live="polite"
       className="@container h-14 w-full rounded-xl border-2 border-signal bg-paper px-3 text-left leading-tight font-bold"
     >
-      {ties(coaching) ? (
+      {leaves(coaching) ? (
+        <span className="text-[min(1.125rem,8cqi)]">{DO[advice.action]}: the day says where to</span>
+      ) : ties(coaching) ? (
         <span className="line-clamp-2 text-[min(1rem,6cqi)]">
           {DO[advice.action]}: {tied(coaching)}
         </span>

@@ -7,7 +7,7 @@ import { Choice } from "../../ui/choosing";
 import { Button } from "../../ui/parts";
 import { useUnits } from "../../units/context";
 import { Saved, Word } from "./BankWord";
-import { ties } from "./CoachLine";
+import { leaves, ties } from "./CoachLine";
 import { LaneStrip } from "./LaneStrip";
 import { OutcomeKeys } from "./OutcomeKeys";
 import type { Opened } from "./OverBank";
@@ -79,7 +79,7 @@ export function Pad({ fished: { inHand, again, angler }, log, the, large, onOpen
           advised={advised}
           alone={alone}
           busy={coach.isPlaceholderData}
-          onChange={() => onOpen(ties(advised) ? "tie" : "coach")}
+          onChange={() => onOpen(ties(advised) ? "tie" : leaves(advised) ? "day" : "coach")}
         />
         <OutcomeKeys alone={alone} large={large} onPress={the.press} />
       </AtHand>
