@@ -35,7 +35,7 @@ OUTING_MIN, LEAST_MIN = 240.0, 60.0
 
 NOT_TODAY = "No hour of the next day is worth it, or may be fished: nothing is planned."
 
-MOST_LIES, MOST_MADE = 200, 1500
+MOST_LIES, MOST_MADE = 1000, 1500
 """More than a beat has, and than anybody fishes in a day."""
 
 

@@ -11,8 +11,8 @@ const NOW = "now";
 export function DayTimes({ day }: { day: PlannedDay }) {
   const said = useSaidTimes() ?? { from: null, until: null };
   const { now, plan, here } = day;
-  const from = now + 60_000 * plan.begins_min;
-  const until = now + 60_000 * plan.ends_min;
+  const at = (minutes: number) => Math.round(now + 60_000 * minutes);
+  const [from, until] = [at(plan.begins_min), at(plan.ends_min)];
   const say = (change: Partial<Times>) => void sayTimes({ ...said, ...change });
   return (
     <div className="flex flex-wrap items-center gap-2">
