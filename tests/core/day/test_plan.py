@@ -62,6 +62,9 @@ def test_day__slips_and_is_planned_again_from_where_one_stands() -> None:
     assert plan.legs[0].begins_min == 0.0
     assert plan.done == ("a",)
     assert plain(plan.said) == "You take 2.1 min a drift. Only 5 of 8 drifts for Glide."
+    onward = plan_day(replace(asked, moves_on=True))
+    assert stays(onward)[0] == ("d", 10)
+    assert onward.left == ("c",)
     late = plan_day(DayAsked(BEAT, slow, "c", ends_min=45.0))
     assert late.left_out == ("b",)
     assert plain(late.said) == "You take 2.1 min a drift. No time to go back to Glide."

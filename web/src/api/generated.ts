@@ -2782,7 +2782,8 @@ export interface components {
          *     None before the first.
          *
          *     Minutes are from now: when the angler means to begin and to end, None where he has not said; the best hours of the day, and
-         *     when it is dark, as far as they are known. ``worth_it``: whether any hour ahead is, and may be fished.
+         *     when it is dark, as far as they are known. ``worth_it``: whether any hour ahead is, and may be fished;
+         *     ``moves_on``: whether the lie at which one stands is left now, whatever it deserves.
          */
         DayAsked: {
             /** Lies */
@@ -2809,6 +2810,11 @@ export interface components {
              * @default true
              */
             worth_it: boolean;
+            /**
+             * Moves On
+             * @default false
+             */
+            moves_on: boolean;
         };
         /**
          * DayPlan

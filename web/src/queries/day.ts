@@ -38,7 +38,7 @@ export interface PlannedDay {
 }
 
 /** The day at a beat, as it is planned now; undefined until it is. */
-export function useDay(beat: Beat) {
+export function useDay(beat: Beat, movesOn = false) {
   const now = useNow();
   const angler = useKeptAngler()?.id ?? "";
   const today = useToday(beat.id).data;
@@ -63,6 +63,7 @@ export function useDay(beat: Beat) {
     best_from_min: from(today?.best?.starts),
     best_until_min: from(today?.best?.ends),
     worth_it: !(isClosed || (today && today.ahead.length > 0 && today.best === null)),
+    moves_on: movesOn,
     dark_min: from(today?.ahead.find((one) => one.phase === "night" && Date.parse(one.at) > now)?.at),
   };
   const known = said !== undefined && all !== undefined && standing !== undefined;

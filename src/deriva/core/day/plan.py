@@ -63,7 +63,8 @@ class DayAsked(Checked):
     None before the first.
 
     Minutes are from now: when the angler means to begin and to end, None where he has not said; the best hours of the day, and
-    when it is dark, as far as they are known. ``worth_it``: whether any hour ahead is, and may be fished.
+    when it is dark, as far as they are known. ``worth_it``: whether any hour ahead is, and may be fished;
+    ``moves_on``: whether the lie at which one stands is left now, whatever it deserves.
     """
 
     lies: Annotated[tuple[Due, ...], Most(MOST_LIES)]
@@ -75,6 +76,7 @@ class DayAsked(Checked):
     best_until_min: Annotated[float, AHEAD_MIN] | None = None
     dark_min: Annotated[float, AHEAD_MIN] | None = None
     worth_it: bool = True
+    moves_on: bool = False
 
     def __post_init__(self) -> None:
         """Check the fields, and that no lie stands there twice."""
@@ -159,8 +161,9 @@ def _wanted(asked: DayAsked, had: Mapping[str, int]) -> list[_Wanted]:
     for k in (*range(at, len(asked.lies)), *range(at)):
         due = asked.lies[k]
         left, passed = due.drifts - had[due.lie], k < at
-        if left > 0 and not (passed and had[due.lie]):
-            found.append(_Wanted(due, left, passed, 0.0 if due.lie == asked.here else MOVE_MIN))
+        here = due.lie == asked.here
+        if left > 0 and not (passed and had[due.lie]) and not (here and asked.moves_on):
+            found.append(_Wanted(due, left, passed, 0.0 if here else MOVE_MIN))
     return found
 
 

@@ -7,9 +7,16 @@ import { Sheet } from "../../ui/sheet";
 import { DayTimes } from "../today/DayTimes";
 import { Turn } from "../today/Turn";
 
+interface Props {
+  beat: Beat;
+  /** The lie at which one stands is left now. */
+  movesOn: boolean;
+  onClose: () => void;
+}
+
 /** What is left of the day at the beat, from where one stands; a lie of it is a tap away. */
-export function DaySheet({ beat, onClose }: { beat: Beat; onClose: () => void }) {
-  const { day, error, again } = useDay(beat);
+export function DaySheet({ beat, movesOn, onClose }: Props) {
+  const { day, error, again } = useDay(beat, movesOn);
   const order = day && [
     ...day.plan.legs.map((leg) => leg.lie),
     ...day.plan.left_out,

@@ -2,7 +2,7 @@ import type { Advice } from "../../api/client";
 import { asAdvised } from "../../local/inhand";
 import type { Log } from "../../local/logbook";
 import { brought } from "../../ui/brought";
-import { changes, ties } from "./CoachLine";
+import { changes, leaves, ties } from "./CoachLine";
 import { spotOf, spotsOf } from "./spots";
 import { correct } from "./useBank";
 import type { AtTheBank, Fishing } from "./useFishing";
@@ -88,7 +88,7 @@ export function OpenedSheet(props: OpenedProps) {
         />
       );
     case "day":
-      return <DaySheet beat={beat} onClose={onClose} />;
+      return <DaySheet beat={beat} movesOn={leaves(advised)} onClose={onClose} />;
     case "end":
       return (
         <EndSheet
