@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import pytest
 
-from deriva.core.day.hours import Hour, best_hours, carry_temperature, keenness, warming
+from deriva.core.day.hours import Hour, best_hours, carry_temperature, is_worth_it, keenness, warming
 from deriva.core.water.light import Light
 
 
@@ -64,5 +64,11 @@ def test_no_hour_is_worth_it__in_thunder_by_night_or_over_twenty_degrees() -> No
     assert best_hours(day(11.0, thunder=0.5)) is None
     assert best_hours(day(23.0)) is None
     assert best_hours([]) is None
+    hot = day(23.0)
+    assert not is_worth_it(hot, best_hours(hot), closed=False)
+    assert is_worth_it([], None, closed=False)  # nothing is known of them
+    fair = day(11.0)
+    assert is_worth_it(fair, best_hours(fair), closed=False)
+    assert not is_worth_it([], None, closed=True)
     assert keenness(Hour(0.0, 12.0, Light(-20.0, 0.0, 0.0))) == 0.0
     assert keenness(Hour(0.0, 12.0, None)) == 1.0

@@ -6326,6 +6326,8 @@ export interface components {
             /** Ahead */
             ahead: components["schemas"]["AheadOut"][];
             best: components["schemas"]["BestOut"] | null;
+            /** Worth It */
+            worth_it: boolean;
             /** Warming C */
             warming_c: number | null;
             /** Sentence */

@@ -35,6 +35,8 @@ export interface PlannedDay {
   plan: DayPlan;
   /** The lie at which one stands, null before the first. */
   here: string | null;
+  /** It is of what is known no more: it keeps its place, unseen, until it is planned again. */
+  stale: boolean;
 }
 
 /** The day at a beat, as it is planned now; undefined until it is. */
@@ -45,7 +47,6 @@ export function useDay(beat: Beat, movesOn = false) {
   const [said, all, standing] = [useSaidTimes(), useMadeToday(angler), useStanding()];
   const ofBeat = (id: string | null | undefined) => beat.lies.some((one) => one.id === id);
   const here = standing && ofBeat(standing) ? standing : null;
-  const isClosed = today?.cautions.some((one) => one.code === "closed") ?? false;
   const from = (at: string | number | null | undefined) =>
     at === null || at === undefined ? null : (new Date(at).getTime() - now) / MINUTE_MS;
   const asked: DayAsked = {
@@ -62,12 +63,17 @@ export function useDay(beat: Beat, movesOn = false) {
     ends_min: from(said?.until),
     best_from_min: from(today?.best?.starts),
     best_until_min: from(today?.best?.ends),
-    worth_it: !(isClosed || (today && today.ahead.length > 0 && today.best === null)),
+    dark_min: from(today?.light?.dark),
+    worth_it: today?.worth_it ?? true,
     moves_on: movesOn,
-    dark_min: from(today?.ahead.find((one) => one.phase === "night" && Date.parse(one.at) > now)?.at),
   };
   const known = said !== undefined && all !== undefined && standing !== undefined;
-  const { data, error, refetch } = useHereToo(
+  const {
+    data,
+    error,
+    refetch,
+    isPlaceholderData: stale,
+  } = useHereToo(
     {
       queryKey: ["day-plan", now, asked],
       queryFn: async () => ({
@@ -79,5 +85,6 @@ export function useDay(beat: Beat, movesOn = false) {
     async () => ({ now, here, plan: await dayHere(asked) }),
     { enabled: known && asked.lies.length > 0, stays: true, before: true, passing: true },
   );
-  return { day: data as PlannedDay | undefined, error, again: refetch };
+  const day: PlannedDay | undefined = data && { ...data, stale };
+  return { day, error, again: refetch };
 }

@@ -99,6 +99,11 @@ class Best:
         return self.from_h <= hour.ahead_h < self.until_h
 
 
+def is_worth_it(hours: Sequence[Hour], best: Best | None, *, closed: bool) -> bool:
+    """Return whether there is anything to plan: it is open, and an hour ahead is worth it, or none is known."""
+    return not closed and (best is not None or not hours)
+
+
 def _reason(run: Sequence[Hour], others: Sequence[Hour]) -> str:
     warmest, coolest = max(h.water_c for h in run), min(h.water_c for h in run)
     lit = [h for h in others if h.light is None or h.light.phase != "night"]

@@ -167,9 +167,9 @@ def _wanted(asked: DayAsked, had: Mapping[str, int]) -> list[_Wanted]:
     return found
 
 
-def _granted(wanted: Sequence[_Wanted], minutes_: float, pace_min: float) -> dict[str, int]:
+def _granted(wanted: Sequence[_Wanted], for_min: float, pace_min: float) -> dict[str, int]:
     """Return the drifts that each lie gets: by rank, all of them as long as there is time, and what is left of it the next."""
-    left, granted = minutes_, dict[str, int]()
+    left, granted = for_min, dict[str, int]()
     for one in sorted(wanted, key=lambda it: it.rank):
         drifts = min(one.drifts, int((left - one.move_min) / pace_min + 1e-9))
         if drifts >= min(one.drifts, LEAST_DRIFTS):
@@ -219,7 +219,7 @@ def _said(asked: DayAsked, legs: Sequence[Leg], out: Sequence[_Wanted], spare_mi
     if not lies:
         return "No lie here has been read."
     if not legs and not out:
-        return "Every lie has had its drifts. Rest the best of them, and go over it again."
+        return "Nothing is left to be worked. Rest the best of it, and go over it again."
     if not legs:
         return "No time for another lie."
     if not out and not fewer:

@@ -192,6 +192,8 @@ class TodayOut(Wire):
     light: LightOut | None
     ahead: list[AheadOut]
     best: BestOut | None
+    worth_it: bool
+    """Whether a day is to be planned: the beat is open, and an hour ahead is worth fishing, or none is known."""
     warming_c: float | None
     sentence: str
     cautions: list[CautionNoun]

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncSession
 
-from deriva.core.day.hours import Best, Hour, best_hours, carry_temperature, warming
+from deriva.core.day.hours import Best, Hour, best_hours, carry_temperature, is_worth_it, warming
 from deriva.core.day.today import AHEAD_H, RECESSION_H, STORM_H, TREND_H, WARM_DAYS, sentence
 from deriva.core.model.beat import BeatRules, MonthDay
 from deriva.core.model.caution import Caution
@@ -72,6 +72,7 @@ class Day:
     sun: Sun | None
     ahead: Sequence[Ahead]
     best: Best | None
+    worth_it: bool
     warming_c: float | None
     sentence: str
     cautions: Sequence[Caution]
@@ -110,6 +111,8 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         sky=Sky(max((hour.thunder for hour in hours[:STORM_H]), default=0.0)),
         beat=(*rules, *_way(await standings(session, angler, beat_id), beat)),
     )
+    hours_ahead = [one.hour for one in ahead]
+    best = None if closed else best_hours(hours_ahead, beat.species)
     return Day(
         now=now,
         beat=beat,
@@ -123,7 +126,8 @@ async def today(session: AsyncSession, angler: Angler, beat_id: UUID, *, now: da
         sky=sky,
         sun=_sun(river, sky, now=now),
         ahead=ahead,
-        best=None if closed else best_hours([one.hour for one in ahead], beat.species),
+        best=best,
+        worth_it=is_worth_it(hours_ahead, best, closed=closed),
         warming_c=warms,
         # what may not be fished is said before what it would fish like
         sentence=rules[0].text if closed else says,

@@ -53,6 +53,7 @@ def today_out(day: Day) -> TodayOut:
         light=_light_out(day.sun, flows_to_deg=day.beat.flows_to_deg),
         ahead=[_ahead_out(one, day) for one in day.ahead],
         best=_best_out(day.best, now=day.now, dark=day.sun.turns.dark if day.sun else None),
+        worth_it=day.worth_it,
         warming_c=day.warming_c,
         sentence=day.sentence,
         cautions=list(day.cautions),

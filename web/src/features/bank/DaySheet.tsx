@@ -27,7 +27,7 @@ export function DaySheet({ beat, movesOn, onClose }: Props) {
       {day ? (
         <>
           <DayTimes day={day} />
-          <p aria-live="polite">
+          <p aria-live="polite" className={day.stale ? "invisible" : ""}>
             <Say text={day.plan.said} />
           </p>
           <ol className="divide-y divide-line">

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { halfHours, sayTimes, type Times, useSaidTimes } from "../../local/day";
 import type { PlannedDay } from "../../queries/day";
 import { useUnits } from "../../units/context";
@@ -49,13 +50,20 @@ function Time({
 }) {
   const { clock } = useUnits();
   const some = halfHours(after + 1, MANY);
+  // what is picked stands at once, and what follows from it when it is planned
+  const [picked, pick] = useState({ at: value, of: value });
+  const shown = picked.of === value ? picked.at : value;
   const all = value === NOW || some.includes(value) ? some : [value, ...some].sort((a, b) => a - b);
   return (
     <select
       aria-label={label}
       className="min-h-14 rounded-xl border border-line bg-paper px-3 text-base font-semibold text-ink"
-      value={value}
-      onChange={({ target }) => onPick(target.value === NOW ? Date.now() : Number(target.value))}
+      value={shown}
+      onChange={({ target }) => {
+        const at = target.value === NOW ? NOW : Number(target.value);
+        pick({ at, of: value });
+        onPick(at === NOW ? Date.now() : at);
+      }}
     >
       {now && <option value={NOW}>now</option>}
       {all.map((at) => (

@@ -120,7 +120,7 @@ function Page({ beat, today }: { beat: Beat; today: Today }) {
         {gauge && <PastFile gauge={gauge.id} />}
       </div>
       <div className="min-w-0 space-y-4">
-        <WorkingOrder beat={beat} />
+        <WorkingOrder key={beat.id} beat={beat} />
         <TakeAlong beat={beat} />
         <SharedWithMe />
         {today.approach && (

@@ -4,8 +4,16 @@ import { useUnits } from "../../units/context";
 /** A plan is no timetable: it is told to five minutes. */
 const STEP_MS = 5 * 60_000;
 
-/** When a lie has its turn, or why it has none. */
-export function Turn({ lie, drifts, day }: { lie: string; drifts: number; day: PlannedDay }) {
+/** When a lie has its turn, or why it has none; unseen while that is planned again. */
+export function Turn({ day, ...of }: { lie: string; drifts: number; day: PlannedDay }) {
+  return (
+    <span className={day.stale ? "invisible" : ""}>
+      <Told day={day} {...of} />
+    </span>
+  );
+}
+
+function Told({ lie, drifts, day }: { lie: string; drifts: number; day: PlannedDay }) {
   const { clock } = useUnits();
   const { now, plan, here } = day;
   const leg = plan.legs.find((one) => one.lie === lie);

@@ -17,7 +17,7 @@ export function WorkingOrder({ beat }: { beat: Beat }) {
       {beat.working.length > 0 && (
         <>
           <div className="min-h-14">{day && <DayTimes day={day} />}</div>
-          <p aria-live="polite" className="my-2 min-h-12">
+          <p aria-live="polite" className={`my-2 min-h-12 ${day?.stale ? "invisible" : ""}`}>
             {day
               ? say(day.plan.said)
               : error && "The day is planned with signal, or once the beat is taken along."}
